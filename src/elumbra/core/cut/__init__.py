@@ -1,0 +1,6 @@
+"""From a pane to its blank, and from a layout to cuts in the order the knife makes them."""
+
+from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size
+from elumbra.core.cut.steps import CutKind, CutStep, cut_steps, outline_on_blank
+
+__all__ = ["CutKind", "CutStep", "PaneToCut", "blank_for", "blank_size", "cut_steps", "outline_on_blank"]

@@ -1,0 +1,49 @@
+"""Hand-cut blanks: the rectangle of film that is laid on a pane and cut to shape there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from elumbra.core.glass import Curve, Outline, WindowKind
+from elumbra.core.nest import Blank, Turn, TurnOption
+from elumbra.core.starting import StartingValues
+
+_DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
+
+
+@dataclass(frozen=True)
+class PaneToCut:
+    """What a blank depends on; ``strip_depth`` [mm] is set for a windshield strip."""
+
+    id: str
+    label: str
+    kind: WindowKind
+    curve: Curve
+    outline: Outline
+    strip_depth: float | None = None
+    pair: str = ""
+
+
+def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, float]:
+    """Width and height of a pane's blank [mm]: visible size plus the play on every side."""
+    play = 2 * starting["blank_play_mm"]
+    height = pane.outline.height if pane.strip_depth is None else pane.strip_depth
+    return pane.outline.width + play, height + play
+
+
+def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:
+    """A pane's blank with the ways in which it may lie on the roll.
+
+    Film shrinks along the roll only, so glass curved both ways takes film unrolled across it:
+    its width runs along the roll and nothing else will do. Near-flat glass and strips go
+    either way. A door whose foot lies on a factory edge saves one cut; sideways it cannot,
+    and needs a little more at the foot.
+    """
+    width, height = blank_size(pane, starting=starting)
+    foot = starting["bottom_cut_minutes"] if pane.kind in _DOORS else 0.0
+    upright = TurnOption(Turn.UPRIGHT, width, height, edge_minutes=foot)
+    if pane.curve.binds_direction and pane.strip_depth is None:
+        return Blank(pane.id, pane.label, (upright,), pane.pair)
+    longer = starting["turned_bottom_play_mm"] if foot else 0.0
+    sideways = TurnOption(Turn.SIDEWAYS, height + longer, width, extra_minutes=foot)
+    return Blank(pane.id, pane.label, (upright, sideways), pane.pair)

@@ -1,0 +1,13 @@
+"""Panes of glass: where they sit in the vehicle, how they are made, what they look like."""
+
+from elumbra.core.glass.pane import (
+    Curve,
+    GlassType,
+    Outline,
+    Position,
+    Side,
+    WindowKind,
+    rectangle_outline,
+)
+
+__all__ = ["Curve", "GlassType", "Outline", "Position", "Side", "WindowKind", "rectangle_outline"]

@@ -1,0 +1,43 @@
+"""Placing blanks on rolls and offcuts: least cost, verified, with bounds and comparisons."""
+
+from elumbra.core.nest.bounds import Bounds, film_bounds
+from elumbra.core.nest.check import check_layout, cuttable
+from elumbra.core.nest.layout import (
+    Blank,
+    Costing,
+    Lane,
+    Layout,
+    Leftover,
+    Placed,
+    Score,
+    Section,
+    Turn,
+    TurnOption,
+    Unplaced,
+    by_id,
+    score,
+)
+from elumbra.core.nest.search import Baseline, CutPlan, plan_cuts
+
+__all__ = [
+    "Baseline",
+    "Blank",
+    "Bounds",
+    "Costing",
+    "CutPlan",
+    "Lane",
+    "Layout",
+    "Leftover",
+    "Placed",
+    "Score",
+    "Section",
+    "Turn",
+    "TurnOption",
+    "Unplaced",
+    "by_id",
+    "check_layout",
+    "cuttable",
+    "film_bounds",
+    "plan_cuts",
+    "score",
+]

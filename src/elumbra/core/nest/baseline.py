@@ -1,0 +1,55 @@
+"""How film is cut without a plan: the two customary ways, for comparison.
+
+Both take the pieces one after another, each as a section of its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from elumbra.core.film import Stock, StockKind
+from elumbra.core.nest.layout import TOUCHING, Blank, Lane, Layout, Placed, Section, Turn, TurnOption
+
+
+def one_by_one_narrowest(blanks: Sequence[Blank], stocks: Sequence[Stock]) -> Layout | None:
+    """One after another, each on the narrowest roll that holds it; None where one fits no roll."""
+    rolls = sorted((s for s in stocks if s.kind is StockKind.ROLL), key=lambda s: (s.width, s.price))
+    return _one_by_one(blanks, rolls)
+
+
+def one_by_one_single(blanks: Sequence[Blank], stocks: Sequence[Stock]) -> Layout | None:
+    """One after another on the single cheapest roll that holds all; None where there is none."""
+    layouts = []
+    for roll in stocks:
+        if roll.kind is StockKind.ROLL and (layout := _one_by_one(blanks, [roll])):
+            layouts.append((layout.used_length(roll.id) * roll.width * roll.price, roll.id, layout))
+    return min(layouts)[2] if layouts else None
+
+
+def _one_by_one(blanks: Sequence[Blank], rolls: Sequence[Stock]) -> Layout | None:
+    left = {roll.id: roll.length for roll in rolls}
+    sections: list[Section] = []
+    for blank in blanks:
+        for roll in rolls:
+            option = _shortest(blank, roll.width)
+            if option and option.along <= left[roll.id] + TOUCHING:
+                x = roll.length - left[roll.id]
+                sections.append(single_section(blank, option, roll, x=x))
+                left[roll.id] -= option.along
+                break
+        else:
+            return None
+    return Layout(tuple(sections))
+
+
+def _shortest(blank: Blank, width: float) -> TurnOption | None:
+    fitting = [option for option in blank.turns if option.across <= width + TOUCHING]
+    return min(fitting, key=lambda option: (option.along, option.across), default=None)
+
+
+def single_section(blank: Blank, option: TurnOption, stock: Stock, *, x: float) -> Section:
+    """A section that holds one blank, its foot on the near factory edge."""
+    on_edge = option.turn is Turn.UPRIGHT and option.edge_minutes > 0
+    placed = Placed(blank.id, option.turn, x, 0.0, option.along, option.across, on_edge)
+    lane = Lane(0.0, option.across, (placed,))
+    return Section(stock.id, x, option.along, (lane,))

@@ -1,0 +1,136 @@
+"""One independent checker for every layout, whoever made it.
+
+It looks at rectangles only: no overlap, inside the stock, allowed turns and sizes, every
+blank once, and that three stages of straight cuts really free them. A pinwheel, which does
+not overlap and which no knife can cut, is refused.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from itertools import combinations
+
+from elumbra.core.errors import LayoutError
+from elumbra.core.film import Stock
+from elumbra.core.nest.layout import Blank, Layout, Placed, option_of
+
+_SLACK = 1e-3  # mm: far below a knife, far above rounding
+
+
+def check_layout(layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, Stock]) -> None:
+    """Verify a layout from scratch.
+
+    Raises
+    ------
+    LayoutError
+        ``fields`` names each piece or stock and what is wrong with it.
+    """
+    problems: dict[str, str] = {}
+    _check_presence(layout, blanks, problems)
+    for stock_id in {section.stock_id for section in layout.sections}:
+        if stock_id not in stocks:
+            problems[stock_id] = "Not on the rack."
+            continue
+        items = [
+            item
+            for section in layout.sections
+            if section.stock_id == stock_id
+            for lane in section.lanes
+            for item in lane.placed
+        ]
+        _check_items(items, stocks[stock_id], blanks, problems)
+        _check_lengths(layout, stocks[stock_id], problems)
+        if not cuttable(items, stages=3):
+            problems.setdefault(stock_id, "Three stages of straight cuts do not free these blanks.")
+    if problems:
+        raise LayoutError(f"The layout cannot be cut: {next(iter(problems.values()))}", fields=problems)
+
+
+def _check_presence(layout: Layout, blanks: Mapping[str, Blank], problems: dict[str, str]) -> None:
+    seen = Counter(item.blank_id for s in layout.sections for lane in s.lanes for item in lane.placed)
+    seen.update(item.blank_id for item in layout.unplaced)
+    for blank_id in blanks:
+        if seen[blank_id] != 1:
+            problems[blank_id] = f"Stands {seen[blank_id]} times in the layout; must stand once."
+    for blank_id in seen:
+        if blank_id not in blanks:
+            problems[blank_id] = "Nobody asked for this blank."
+
+
+def _check_items(
+    items: Sequence[Placed], stock: Stock, blanks: Mapping[str, Blank], problems: dict[str, str]
+) -> None:
+    for item in items:
+        blank = blanks.get(item.blank_id)
+        if blank is None:
+            continue
+        try:
+            option = option_of(blank, item.turn)
+        except KeyError:
+            problems[item.blank_id] = f"May not be turned by {int(item.turn)} degrees."
+            continue
+        if abs(option.along - item.along) > _SLACK or abs(option.across - item.across) > _SLACK:
+            problems[item.blank_id] = "Has another size than was asked for."
+        on_edge = item.y <= _SLACK or item.y + item.across >= stock.width - _SLACK
+        if item.on_factory_edge and not on_edge:
+            problems[item.blank_id] = "Is said to lie on the factory edge and does not."
+        inside = item.x >= -_SLACK and item.y >= -_SLACK
+        if not inside or item.x + item.along > stock.length + _SLACK or item.y + item.across > stock.width + _SLACK:
+            problems[item.blank_id] = f"Lies outside {stock.label or stock.id}."
+    for one, other in combinations(items, 2):
+        if _overlap(one, other):
+            problems[one.blank_id] = f"Overlaps {other.blank_id}."
+
+
+def _overlap(one: Placed, other: Placed) -> bool:
+    apart_along = one.x + one.along <= other.x + _SLACK or other.x + other.along <= one.x + _SLACK
+    apart_across = one.y + one.across <= other.y + _SLACK or other.y + other.across <= one.y + _SLACK
+    return not (apart_along or apart_across)
+
+
+def _check_lengths(layout: Layout, stock: Stock, problems: dict[str, str]) -> None:
+    used = layout.used_length(stock.id)
+    if used > stock.length + _SLACK:
+        problems[stock.id] = f"Needs {used:.0f} mm of {stock.label or stock.id}, which has {stock.length:.0f} mm."
+    for section in (section for section in layout.sections if section.stock_id == stock.id):
+        longest = max((lane.length for lane in section.lanes), default=0.0)
+        if section.length > longest + _SLACK:
+            problems[stock.id] = "A section is longer than its blanks: film bought for nothing."
+        for item in (item for lane in section.lanes for item in lane.placed):
+            if item.x < section.x - _SLACK or item.x + item.along > section.x + section.length + _SLACK:
+                problems[item.blank_id] = "Reaches out of its section."
+
+
+def cuttable(items: Sequence[Placed], *, stages: int, across_first: bool = True) -> bool:
+    """Whether alternating rounds of straight cuts free every rectangle.
+
+    Parameters
+    ----------
+    items
+        Rectangles that do not overlap.
+    stages
+        Rounds of cuts left; the first round cuts across the roll, the next along it, and so on.
+    """
+    if len(items) <= 1:
+        return True
+    if stages == 0:
+        return False
+    groups = _separate(items, along=across_first)
+    return all(cuttable(group, stages=stages - 1, across_first=not across_first) for group in groups)
+
+
+def _separate(items: Sequence[Placed], *, along: bool) -> list[list[Placed]]:
+    """Groups between full-length straight cuts at right angles to the given direction."""
+    spans = sorted(
+        ((i.x, i.x + i.along, i) if along else (i.y, i.y + i.across, i) for i in items),
+        key=lambda span: (span[0], span[1]),
+    )
+    groups: list[list[Placed]] = []
+    reach = float("-inf")
+    for start, end, item in spans:
+        if start >= reach - _SLACK:
+            groups.append([])
+        groups[-1].append(item)
+        reach = max(reach, end)
+    return groups
