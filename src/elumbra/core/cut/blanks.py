@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 from elumbra.core.glass import Curve, Outline, WindowKind
 from elumbra.core.nest import Blank, Turn, TurnOption
 from elumbra.core.starting import StartingValues
+from elumbra.core.units import MM_PER_INCH
 
+_ROUNDING = 1e-6
 _DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 
@@ -25,10 +28,19 @@ class PaneToCut:
 
 
 def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, float]:
-    """Width and height of a pane's blank [mm]: visible size plus the play on every side."""
+    """Width and height of a pane's blank [mm].
+
+    The visible size plus the play on every side, rounded up to the sixteenth that the ruler
+    shows, so that what is cut is what was planned.
+    """
     play = 2 * starting["blank_play_mm"]
     height = pane.outline.height if pane.strip_depth is None else pane.strip_depth
-    return pane.outline.width + play, height + play
+    return _to_sixteenth(pane.outline.width + play), _to_sixteenth(height + play)
+
+
+def _to_sixteenth(length_mm: float) -> float:
+    step = float(MM_PER_INCH) / 16
+    return ceil(length_mm / step - _ROUNDING) * step
 
 
 def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:

@@ -140,11 +140,11 @@ class _Solution:
     def residual_cofactor(self) -> Points:
         """Diagonal of the residuals' cofactor matrix: each reading's share of the check."""
         q, _ = np.linalg.qr(self.jacobian)
-        return np.maximum(1.0 - np.einsum("ij,ij->i", q, q), _MIN_REDUNDANCY_SHARE)
+        return np.asarray(np.maximum(1.0 - np.einsum("ij,ij->i", q, q), _MIN_REDUNDANCY_SHARE))
 
     def normalised(self, sigma: float) -> Points:
         """Each residual in multiples of its own spread (Baarda's data snooping)."""
-        return np.asarray(self.residuals / (sigma * np.sqrt(self.residual_cofactor())))
+        return np.asarray(self.residuals / (sigma * np.sqrt(self.residual_cofactor())), dtype=float)
 
     def squares(self, sigma: float) -> float:
         return float(np.sum((self.residuals / sigma) ** 2))
@@ -248,9 +248,7 @@ def _digit_swaps(typed: str) -> list[float]:
     return swaps
 
 
-def _culprit(
-    without: dict[str, _Solution], changes: Sequence[ClosingChange], *, sigma: float
-) -> ClosingChange | None:
+def _culprit(without: dict[str, _Solution], changes: Sequence[ClosingChange], *, sigma: float) -> ClosingChange | None:
     """The one reading whose absence explains the others clearly better than any other's."""
     ranked = sorted(without, key=lambda key: without[key].squares(sigma))
     best, second = (without[key].squares(sigma) for key in ranked[:2])

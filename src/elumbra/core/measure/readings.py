@@ -229,7 +229,9 @@ def _edge_problems(readings: Readings, *, figure: Figure) -> dict[str, str]:
     for edge in names:
         bow, chord = readings.get(f"bow_{edge}"), readings.get(edge)
         if bow and chord and bow.mm > chord.mm / 4:
-            fields[f"bow_{edge}"] = f"A bow over a quarter of its edge ({format_inches(chord.mm / 4)} in) is no car glass."
+            fields[f"bow_{edge}"] = (
+                f"A bow over a quarter of its edge ({format_inches(chord.mm / 4)} in) is no car glass."
+            )
     around = pairwise((names[-1], *names))
     for corner, (before, after) in zip(corner_names(figure), around, strict=True):
         radius = readings.get(f"radius_{corner}")

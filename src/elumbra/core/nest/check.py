@@ -58,9 +58,7 @@ def _check_presence(layout: Layout, blanks: Mapping[str, Blank], problems: dict[
             problems[blank_id] = "Nobody asked for this blank."
 
 
-def _check_items(
-    items: Sequence[Placed], stock: Stock, blanks: Mapping[str, Blank], problems: dict[str, str]
-) -> None:
+def _check_items(items: Sequence[Placed], stock: Stock, blanks: Mapping[str, Blank], problems: dict[str, str]) -> None:
     for item in items:
         blank = blanks.get(item.blank_id)
         if blank is None:

@@ -87,9 +87,7 @@ def _plan_stock(
     lanes = all_lanes(kinds, stock_width=stock.width, stock_length=stock.length)
     waste = least_waste(lanes, stock, costing, kinds.digits @ unit_prices)
     lanes = without_beaten(lanes.take(np.flatnonzero(waste <= slack + _MONEY_SLACK)))
-    sections = best_sections(
-        kinds, lanes, stock, costing, unit_prices=unit_prices, slack=slack, row_limit=row_limit
-    )
+    sections = best_sections(kinds, lanes, stock, costing, unit_prices=unit_prices, slack=slack, row_limit=row_limit)
     longest = sum(max(o.along for o in members[0].turns) * len(members) for members in kinds.members)
     if stock.kind is StockKind.ROLL and stock.length >= longest:
         sections = {code: choices[:1] for code, choices in sections.items()}
@@ -112,9 +110,7 @@ def _stock_charge(stock: Stock, used: float, costing: Costing) -> float:
     return whole - costing.worth(stock.length - used, stock.width, stock.price)
 
 
-def _chains(
-    kinds: Kinds, sections: dict[int, list[SectionChoice]], stock_length: float
-) -> dict[int, list[_Chain]]:
+def _chains(kinds: Kinds, sections: dict[int, list[SectionChoice]], stock_length: float) -> dict[int, list[_Chain]]:
     """For every set of blanks, the non-dominated ways to cut it as sections of one stock."""
     table: dict[int, list[_Chain]] = {0: [_Chain(0.0, 0.0, ())]}
     codes = np.array(sorted(sections), dtype=np.int64)
@@ -185,7 +181,7 @@ def _build(kinds: Kinds, shares: Sequence[tuple[_StockPlan, _Chain]]) -> Layout:
 def _section(plan: _StockPlan, choice: SectionChoice, x: float, waiting: list[list[Blank]]) -> Section:
     lanes, stock = plan.lanes, plan.stock
     by_edge = sorted(range(len(choice.lanes)), key=lambda i: -lanes.edge_minutes[choice.lanes[i]])
-    near, far, middle = by_edge[0], (by_edge[1:2] or [None])[0], by_edge[2:]
+    near, middle = by_edge[0], by_edge[2:]
     spare = stock.width - sum(float(lanes.width[lane]) for lane in choice.lanes)
     built, y = [], 0.0
     for i in [near, *middle]:
@@ -193,7 +189,7 @@ def _section(plan: _StockPlan, choice: SectionChoice, x: float, waiting: list[li
         lane = choice.lanes[i]
         built.append(_lane(plan, lane, x, y, extra, waiting, near_edge=i == near, far_edge=False))
         y += float(lanes.width[lane]) + extra
-    if far is not None:
+    for far in by_edge[1:2]:
         extra = spare if choice.spare_to == far else 0.0
         lane = choice.lanes[far]
         start = stock.width - float(lanes.width[lane]) - extra

@@ -168,9 +168,7 @@ class Costing:
 
     def usable(self, along: float, across: float) -> bool:
         """Whether a leftover is worth labelling."""
-        return (
-            min(along, across) >= self.offcut_short - TOUCHING and max(along, across) >= self.offcut_long - TOUCHING
-        )
+        return min(along, across) >= self.offcut_short - TOUCHING and max(along, across) >= self.offcut_long - TOUCHING
 
     def worth(self, along: float, across: float, price: float) -> float:
         """Worth of a leftover [$]: a share of its price as new film, nothing below usable size."""
@@ -198,9 +196,7 @@ class Score:
         return self.placed_area / self.taken_area if self.taken_area else 0.0
 
 
-def score(
-    layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, Stock], costing: Costing
-) -> Score:
+def score(layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, Stock], costing: Costing) -> Score:
     """Cost a layout from its geometry alone, however it was found.
 
     New film by length and price, plus minutes of cutting, less the worth of usable leftovers.

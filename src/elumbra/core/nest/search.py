@@ -207,9 +207,7 @@ def _up(length_mm: float) -> str:
     return format_inches(float(np.ceil(length_mm / 25.4 * 16 - 1e-6)) / 16 * 25.4)
 
 
-def _first_layout(
-    blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing
-) -> tuple[Layout, list[Blank]]:
+def _first_layout(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> tuple[Layout, list[Blank]]:
     """A good layout in milliseconds: few blanks at a time, largest first, each lot exactly.
 
     Returns the layout and the blanks that found no film.

@@ -125,10 +125,7 @@ def measure_windows(job: Job, *, starting: StartingValues) -> dict[str, Measured
     ReadingError
         Impossible readings; the message names the window.
     """
-    return {
-        window.id: measure_window(window, starting=starting)
-        for window in resolve_same_glass(job.windows).values()
-    }
+    return {window.id: measure_window(window, starting=starting) for window in resolve_same_glass(job.windows).values()}
 
 
 def measure_window(window: Window, *, starting: StartingValues) -> MeasuredPane:

@@ -1,0 +1,1 @@
+"""The JSON API and the server of the built front end."""

@@ -1,0 +1,1 @@
+"""Jobs, their windows, and what follows from them."""

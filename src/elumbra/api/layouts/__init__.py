@@ -1,0 +1,1 @@
+"""Layouts being worked out, Quick cut, and the papers made from them."""

@@ -1,0 +1,1 @@
+"""Films and the rolls, offcuts and sheets on the rack."""

@@ -1,0 +1,1 @@
+"""The shop's own figures, body styles and the states on file."""

@@ -1,0 +1,276 @@
+"""From a job file to its plan document: the one road for the screens and the command line."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from itertools import count
+from string import ascii_uppercase
+
+from elumbra.core.cut import cut_steps, outline_on_blank
+from elumbra.core.errors import CoreError
+from elumbra.core.film import FACING, Film, Stock, StockKind
+from elumbra.core.glass import rectangle_outline
+from elumbra.core.law import LawBook
+from elumbra.core.measure import MeasuredPane
+from elumbra.core.nest import Costing, CutPlan, Score, plan_cuts
+from elumbra.core.starting import StartingValues
+from elumbra.core.units import format_inches
+from elumbra.core.work import Job, ToCut, WindowShade, measure_windows, shade_job, windows_to_cut
+from elumbra.documents.job_file import JobFile, core_job, core_stock
+from elumbra.documents.plan import (
+    FilmPlan,
+    HeldWindow,
+    PlanCut,
+    PlanDocument,
+    PlanLeftover,
+    PlanPiece,
+    PlanScore,
+    PlanStock,
+    PlanUnplaced,
+    PlanVerdict,
+)
+
+_PULLED_LENGTH = 30_480.0  # a full 100 ft roll
+_PULLED_PRICE = 1e-5
+
+
+def plan_job_file(
+    document: JobFile, law: LawBook, defaults: StartingValues, *, pull_from_customary: bool = False
+) -> Iterator[PlanDocument]:
+    """Yield ever better plans of a job; the last one has ``finished`` set.
+
+    Parameters
+    ----------
+    document
+        Job, films, stock.
+    law
+        The rule book that the verdicts on the papers come from.
+    defaults
+        Starting values; the file's own ones are laid over them.
+    pull_from_customary
+        Where a film has no stock at all, plan on full rolls of the customary widths and say
+        which to pull (Quick cut).
+
+    Raises
+    ------
+    CoreError
+        The document holds something that cannot be; ``fields`` says where.
+    """
+    starting = defaults.with_shop_values(document.starting_values)
+    job = core_job(document, starting=starting)
+    if unknown := [code for code in job.vehicle.states if code not in law.records]:
+        law.of(unknown[0])
+    measured = measure_windows(job, starting=starting)
+    by_film, held = windows_to_cut(job, measured, starting=starting)
+    stocks = [core_stock(part) for part in document.stock]
+    shell = _shell(document, job, law, starting, held)
+    plans: list[FilmPlan] = []
+    for film_id, to_cut in by_film.items():
+        film = job.films[film_id]
+        of_film = [stock for stock in stocks if stock.film_id == film_id and stock.length > 0]
+        pulled = pull_from_customary and not of_film
+        if pulled:
+            of_film = _customary_rolls(film_id, starting.roll_widths_mm)
+        costing = Costing.from_starting(starting)
+        latest: FilmPlan | None = None
+        for plan in plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm):
+            latest = _film_plan(plan, film, to_cut, of_film, job, measured, starting, hypothetical=pulled)
+            last = film_id == list(by_film)[-1]
+            if not (last and plan.finished):
+                yield _with_films(shell, [*plans, latest], finished=False)
+        if latest:
+            plans.append(latest)
+    yield _with_films(shell, plans, finished=True)
+
+
+def final_plan(document: JobFile, law: LawBook, defaults: StartingValues) -> PlanDocument:
+    """The best plan, for those who can wait."""
+    plan: PlanDocument | None = None
+    for plan in plan_job_file(document, law, defaults):
+        pass
+    if plan is None:
+        raise CoreError("Nothing to plan.")
+    return plan
+
+
+def _customary_rolls(film_id: str, widths: Sequence[float]) -> list[Stock]:
+    return [
+        Stock(
+            f"pull-{width:.0f}", film_id, StockKind.ROLL, width, _PULLED_LENGTH, _PULLED_PRICE,
+            label=f"Pull a {format_inches(width)} in roll",
+        )
+        for width in widths
+    ]  # fmt: skip
+
+
+def _shell(document: JobFile, job: Job, law: LawBook, starting: StartingValues, held: dict[str, str]) -> PlanDocument:
+    labels = {window.id: window.label for window in job.windows}
+    shades = shade_job(job, law, starting=starting)
+    return PlanDocument(
+        title=document.job.title,
+        customer=document.job.customer,
+        vehicle=document.job.vehicle.label,
+        states=list(job.vehicle.states),
+        films=[],
+        held=[HeldWindow(window_id=k, label=labels[k], reason=reason) for k, reason in held.items()],
+        verdicts=[_verdict(window.id, job, shades[window.id], law) for window in job.windows if window.film_id],
+        law_version=law.version,
+        starting_version=starting.version,
+        finished=False,
+        proven=False,
+    )
+
+
+def _with_films(shell: PlanDocument, films: list[FilmPlan], *, finished: bool) -> PlanDocument:
+    proven = finished and all(film.proven for film in films)
+    return shell.model_copy(update={"films": films, "finished": finished, "proven": proven})
+
+
+def _verdict(window_id: str, job: Job, shade: WindowShade, law: LawBook) -> PlanVerdict:
+    window = next(window for window in job.windows if window.id == window_id)
+    film = job.films[window.film_id] if window.film_id else None
+    verdict = shade.worst
+    return PlanVerdict(
+        window_id=window_id,
+        label=window.label,
+        film_name=film.name if film else None,
+        vlt_percent=100 * shade.combined.vlt if shade.combined else None,
+        pm_points=100 * shade.combined.pm if shade.combined else None,
+        state=law.of(verdict.jurisdiction).name if verdict else None,
+        word=verdict.word.value if verdict else None,
+        sentence=verdict.sentence if verdict else "No film chosen.",
+        citation=verdict.citation if verdict else "",
+        unconfirmed=bool(verdict and verdict.unconfirmed),
+    )
+
+
+def _marks(number: int) -> str:
+    """A, B, … Z, AA, AB …"""
+    mark = ""
+    while number >= 0:
+        mark = ascii_uppercase[number % 26] + mark
+        number = number // 26 - 1
+    return mark
+
+
+def _film_plan(
+    plan: CutPlan,
+    film: Film,
+    to_cut: ToCut,
+    stocks: Sequence[Stock],
+    job: Job,
+    measured: dict[str, MeasuredPane],
+    starting: StartingValues,
+    *,
+    hypothetical: bool,
+) -> FilmPlan:
+    by_stock = {stock.id: stock for stock in stocks}
+    return FilmPlan(
+        film_id=film.id,
+        film_name=film.name,
+        film_vlt_percent=100 * film.vlt,
+        stocks=[_stock(stock, plan) for stock in stocks],
+        pieces=_pieces(plan, to_cut, by_stock, job, measured, starting),
+        cuts=[
+            PlanCut(
+                number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
+                measured_from=step.measured_from, start=step.start, end=step.end,
+            )
+            for step in cut_steps(plan.layout, by_stock)
+        ],
+        leftovers=[
+            PlanLeftover(
+                stock_id=rest.stock_id, x_mm=rest.x, y_mm=rest.y, along_mm=rest.along,
+                across_mm=rest.across, usable=rest.usable,
+            )
+            for rest in plan.score.leftovers
+        ],
+        unplaced=[
+            PlanUnplaced(
+                window_id=item.blank_id, label=to_cut.panes[item.blank_id].label, reason=item.reason,
+                width_needed_mm=item.width_needed, length_needed_mm=item.length_needed,
+                pull_width_mm=item.pull_width,
+            )
+            for item in plan.layout.unplaced
+        ],
+        score=_score(plan.score),
+        bound_area=plan.bounds.area,
+        bound_free=plan.bounds.free,
+        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest else None,
+        baseline_single=_score(plan.single.score) if plan.single else None,
+        proven=plan.proven,
+        finished=plan.finished,
+        hypothetical=hypothetical,
+    )  # fmt: skip
+
+
+def _stock(stock: Stock, plan: CutPlan) -> PlanStock:
+    return PlanStock(
+        id=stock.id,
+        label=stock.label,
+        kind=stock.kind.value,
+        width_mm=stock.width,
+        length_mm=stock.length,
+        used_mm=plan.layout.used_length(stock.id),
+        lot=stock.lot,
+        liner=stock.liner.value,
+        facing=FACING[stock.liner],
+    )
+
+
+def _score(score: Score) -> PlanScore:
+    return PlanScore(
+        new_film=score.new_film,
+        offcuts_used=score.offcuts_used,
+        minutes=score.minutes,
+        labour=score.labour,
+        offcuts_kept=score.offcuts_kept,
+        net=score.net,
+        roll_length_mm=score.roll_length,
+        yield_percent=100 * score.yield_share,
+    )
+
+
+def _pieces(
+    plan: CutPlan,
+    to_cut: ToCut,
+    stocks: dict[str, Stock],
+    job: Job,
+    measured: dict[str, MeasuredPane],
+    starting: StartingValues,
+) -> list[PlanPiece]:
+    sides = {window.id: window.side for window in job.windows}
+    numbers = count()
+    pieces = []
+    for section in plan.layout.sections:
+        for lane in sorted(section.lanes, key=lambda lane: lane.y):
+            for item in lane.placed:
+                pane = to_cut.panes[item.blank_id]
+                outline = pane.outline
+                if pane.strip_depth is not None:
+                    outline = rectangle_outline(width=outline.width, height=pane.strip_depth)
+                ring = outline_on_blank(
+                    outline, item, liner=stocks[section.stock_id].liner, play=starting["blank_play_mm"]
+                )
+                pieces.append(
+                    PlanPiece(
+                        mark=_marks(next(numbers)), window_id=item.blank_id, label=pane.label,
+                        side=sides[item.blank_id], stock_id=section.stock_id, x_mm=item.x, y_mm=item.y,
+                        along_mm=item.along, across_mm=item.across, turn=item.turn.value,
+                        factory_edge=item.on_factory_edge, measured=outline.measured,
+                        outline=[(round(x, 2), round(y, 2)) for x, y in ring.tolist()], pair_mark=None,
+                    )
+                )  # fmt: skip
+    return _with_pairs(pieces, to_cut)
+
+
+def _with_pairs(pieces: list[PlanPiece], to_cut: ToCut) -> list[PlanPiece]:
+    marks: dict[str, list[str]] = {}
+    for piece in pieces:
+        if pair := to_cut.panes[piece.window_id].pair:
+            marks.setdefault(pair, []).append(piece.mark)
+    paired = []
+    for piece in pieces:
+        twins = [mark for mark in marks.get(to_cut.panes[piece.window_id].pair, []) if mark != piece.mark]
+        paired.append(piece.model_copy(update={"pair_mark": twins[0] if twins else None}))
+    return paired

@@ -1,0 +1,161 @@
+"""The plan document: what is cut from which roll and how, ready for screen, PDF and SVG.
+
+It stands by itself: whoever draws or prints it needs nothing else. Lengths in mm, light in
+percent, money in dollars.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from elumbra.core.glass import Side
+
+Point = tuple[float, float]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class PlanStock(_Part):
+    """A roll, offcut or sheet that the plan may cut from."""
+
+    id: str
+    label: str
+    kind: Literal["roll", "offcut", "sheet"]
+    width_mm: float
+    length_mm: float
+    used_mm: float
+    lot: str
+    liner: Literal["up", "down", "unknown"]
+    facing: str
+
+
+class PlanPiece(_Part):
+    """A blank in its place on the stock; ``outline`` is its pane, drawn as seen from above."""
+
+    mark: str
+    window_id: str
+    label: str
+    side: Side
+    stock_id: str
+    x_mm: float
+    y_mm: float
+    along_mm: float
+    across_mm: float
+    turn: Literal[0, 90, 180]
+    factory_edge: bool
+    measured: bool
+    outline: list[Point]
+    pair_mark: str | None
+
+
+class PlanCut(_Part):
+    """One knife cut, numbered in working order."""
+
+    number: int
+    stock_id: str
+    kind: Literal["across_roll", "along", "across_lane"]
+    at_mm: float
+    measured_from: str
+    start: Point
+    end: Point
+
+
+class PlanLeftover(_Part):
+    """What is left of the film cut off, or of an offcut."""
+
+    stock_id: str
+    x_mm: float
+    y_mm: float
+    along_mm: float
+    across_mm: float
+    usable: bool
+
+
+class PlanUnplaced(_Part):
+    """A piece that the rack has no film for."""
+
+    window_id: str
+    label: str
+    reason: str
+    width_needed_mm: float
+    length_needed_mm: float
+    pull_width_mm: float | None
+
+
+class PlanScore(_Part):
+    """What a layout costs and leaves."""
+
+    new_film: float
+    offcuts_used: float
+    minutes: float
+    labour: float
+    offcuts_kept: float
+    net: float
+    roll_length_mm: float
+    yield_percent: float
+
+
+class FilmPlan(_Part):
+    """All pieces of one film."""
+
+    film_id: str
+    film_name: str
+    film_vlt_percent: float
+    stocks: list[PlanStock]
+    pieces: list[PlanPiece]
+    cuts: list[PlanCut]
+    leftovers: list[PlanLeftover]
+    unplaced: list[PlanUnplaced]
+    score: PlanScore
+    bound_area: float
+    bound_free: float
+    baseline_narrowest: PlanScore | None
+    baseline_single: PlanScore | None
+    proven: bool
+    finished: bool
+    hypothetical: bool  # no such roll on the rack: customary widths were tried
+
+
+class PlanVerdict(_Part):
+    """A window's darkness and the state's answer, for the papers."""
+
+    window_id: str
+    label: str
+    film_name: str | None
+    vlt_percent: float | None
+    pm_points: float | None
+    state: str | None
+    word: str | None
+    sentence: str
+    citation: str
+    unconfirmed: bool
+
+
+class HeldWindow(_Part):
+    """A window with film chosen that cannot be cut yet."""
+
+    window_id: str
+    label: str
+    reason: str
+
+
+class PlanDocument(_Part):
+    """A whole job's cut plan."""
+
+    format: Literal["elumbra-plan"] = "elumbra-plan"
+    format_version: Literal[1] = 1
+    title: str
+    customer: str
+    vehicle: str
+    states: list[str]
+    films: list[FilmPlan]
+    held: list[HeldWindow]
+    verdicts: list[PlanVerdict]
+    law_version: str
+    starting_version: str
+    finished: bool
+    proven: bool

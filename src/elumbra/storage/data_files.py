@@ -1,0 +1,37 @@
+"""The data files that ship with the application, read from disk and parsed by the core."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from elumbra.core.law import LawBook, parse_law_book
+from elumbra.core.starting import StartingValues, parse_starting_values
+
+_DATA = Path(__file__).parent.parent / "data"
+
+
+def read_data(name: str) -> Any:
+    """Content of a JSON file below ``elumbra/data``."""
+    return json.loads((_DATA / name).read_text(encoding="utf-8"))
+
+
+@cache
+def starting_values() -> StartingValues:
+    """The shipped starting values."""
+    return parse_starting_values(read_data("starting_values.json"))
+
+
+@cache
+def law_book() -> LawBook:
+    """The shipped rule book."""
+    return parse_law_book(read_data("law/us_states.json"))
+
+
+@cache
+def bodies() -> dict[str, Any]:
+    """Window lists by body style, in walkaround order."""
+    found: dict[str, Any] = read_data("bodies.json")["bodies"]
+    return found

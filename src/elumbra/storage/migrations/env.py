@@ -1,0 +1,11 @@
+"""Runs migrations on the engine that the application hands over."""
+
+from alembic import context
+
+from elumbra.storage.tables import Base
+
+engine = context.config.attributes["engine"]
+with engine.connect().execution_options(elumbra_write=True) as connection:
+    context.configure(connection=connection, target_metadata=Base.metadata, render_as_batch=True)
+    with context.begin_transaction():
+        context.run_migrations()

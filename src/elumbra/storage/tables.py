@@ -1,0 +1,171 @@
+"""Tables. Every record that people change carries a version and is never deleted for good."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import JSON, ForeignKey, Index, String, Text
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Base of all tables."""
+
+    type_annotation_map = {dict[str, Any]: JSON, list[str]: JSON}  # noqa: RUF012
+
+
+class Versioned:
+    """A record that people change: optimistic version, soft removal."""
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    version: Mapped[int] = mapped_column(default=1)
+    removed: Mapped[bool] = mapped_column(default=False)
+
+
+class PersonRow(Versioned, Base):
+    """Someone who works in the shop."""
+
+    __tablename__ = "person"
+
+    name: Mapped[str]
+    role: Mapped[str]
+
+
+class FilmRow(Versioned, Base):
+    """A film product."""
+
+    __tablename__ = "film"
+
+    name: Mapped[str]
+    construction: Mapped[str]
+    vlt_percent: Mapped[float]
+    vlt_basis: Mapped[str]
+    reflectance_percent: Mapped[float | None]
+    colour: Mapped[str] = mapped_column(default="neutral")
+    mirror_finish: Mapped[bool] = mapped_column(default=False)
+    solar_transmittance_percent: Mapped[float | None]
+    solar_reflectance_percent: Mapped[float | None]
+    shrink_limit_percent: Mapped[float | None]
+    price_per_m2: Mapped[float] = mapped_column(default=0.0)
+
+
+class StockRow(Versioned, Base):
+    """A roll, offcut or sheet; ``price`` is what it costs at ``full_length_mm``."""
+
+    __tablename__ = "stock"
+
+    film_id: Mapped[str] = mapped_column(ForeignKey("film.id"), index=True)
+    kind: Mapped[str]
+    label: Mapped[str]
+    width_typed: Mapped[str]
+    width_mm: Mapped[float]
+    full_length_typed: Mapped[str]
+    full_length_mm: Mapped[float]
+    length_left_typed: Mapped[str]
+    length_left_mm: Mapped[float]
+    price: Mapped[float]
+    lot: Mapped[str] = mapped_column(default="")
+    liner: Mapped[str] = mapped_column(default="up")
+
+
+class JobRow(Versioned, Base):
+    """One car to be filmed."""
+
+    __tablename__ = "job"
+
+    number: Mapped[int] = mapped_column(unique=True)
+    title: Mapped[str]
+    customer: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(Text, default="")
+    status: Mapped[str] = mapped_column(default="booked", index=True)
+    bay: Mapped[str] = mapped_column(default="")
+    promised_at: Mapped[datetime | None]
+    vehicle_label: Mapped[str]
+    body: Mapped[str]
+    vehicle_class: Mapped[str]
+    states: Mapped[list[str]]
+    mirrors_both_sides: Mapped[bool | None]
+    model_year: Mapped[int | None]
+    created_at: Mapped[datetime]
+
+
+class WindowRow(Versioned, Base):
+    """One window of a job's car; readings as typed, keyed by reading."""
+
+    __tablename__ = "window"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    ordinal: Mapped[int]
+    label: Mapped[str]
+    position: Mapped[str]
+    side: Mapped[str]
+    kind: Mapped[str]
+    glass_type: Mapped[str] = mapped_column(default="unknown")
+    bare_vlt_percent: Mapped[float | None]
+    bare_vlt_source: Mapped[str] = mapped_column(default="assumed")
+    old_film: Mapped[bool] = mapped_column(default=False)
+    film_id: Mapped[str | None] = mapped_column(ForeignKey("film.id"))
+    coverage: Mapped[str] = mapped_column(default="full")
+    curve: Mapped[str] = mapped_column(default="flat")
+    level: Mapped[str] = mapped_column(default="size")
+    figure: Mapped[str] = mapped_column(default="four")
+    readings: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    same_as_id: Mapped[str | None] = mapped_column(ForeignKey("window.id"))
+    same_as_mirrored: Mapped[bool] = mapped_column(default=False)
+
+
+class ShopValueRow(Versioned, Base):
+    """The shop's own figure for a starting value; the id is its name."""
+
+    __tablename__ = "shop_value"
+
+    value: Mapped[float]
+
+
+class AuditRow(Base):
+    """Append-only: who changed what, from what, to what, when."""
+
+    __tablename__ = "audit"
+    __table_args__ = (Index("audit_record", "record_kind", "record_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    at: Mapped[datetime]
+    person_id: Mapped[str]
+    action: Mapped[str]
+    record_kind: Mapped[str]
+    record_id: Mapped[str]
+    record_version: Mapped[int]
+    job_id: Mapped[str | None] = mapped_column(index=True)
+    changes: Mapped[dict[str, Any]]
+
+
+class WriteRow(Base):
+    """A write that was done, by its client-made id: sent twice, answered twice, done once."""
+
+    __tablename__ = "write"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    at: Mapped[datetime]
+    person_id: Mapped[str]
+    request: Mapped[str]
+    status: Mapped[int]
+    body: Mapped[str] = mapped_column(Text)
+
+
+class SolveRow(Base):
+    """A layout being worked out, or worked out; its input is a whole job file."""
+
+    __tablename__ = "solve"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str | None] = mapped_column(ForeignKey("job.id"), index=True)
+    input_hash: Mapped[str] = mapped_column(index=True)
+    input: Mapped[str] = mapped_column(Text)
+    pull_from_customary: Mapped[bool] = mapped_column(default=False)
+    status: Mapped[str] = mapped_column(index=True)  # queued, running, done, cancelled, failed
+    step: Mapped[int] = mapped_column(default=0)
+    plan: Mapped[str | None] = mapped_column(Text)
+    error: Mapped[str] = mapped_column(default="")
+    created_at: Mapped[datetime]
+    finished_at: Mapped[datetime | None]
