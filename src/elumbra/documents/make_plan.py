@@ -174,7 +174,7 @@ def _film_plan(
         cuts=[
             PlanCut(
                 number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
-                measured_from=step.measured_from, start=step.start, end=step.end,
+                measured_from=step.measured_from, start=list(step.start), end=list(step.end),
             )
             for step in cut_steps(plan.layout, by_stock)
         ],
@@ -258,7 +258,7 @@ def _pieces(
                         side=sides[item.blank_id], stock_id=section.stock_id, x_mm=item.x, y_mm=item.y,
                         along_mm=item.along, across_mm=item.across, turn=item.turn.value,
                         factory_edge=item.on_factory_edge, measured=outline.measured,
-                        outline=[(round(x, 2), round(y, 2)) for x, y in ring.tolist()], pair_mark=None,
+                        outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()], pair_mark=None,
                     )
                 )  # fmt: skip
     return _with_pairs(pieces, to_cut)

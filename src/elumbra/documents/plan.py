@@ -6,13 +6,14 @@ percent, money in dollars.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from elumbra.core.glass import Side
 
-Point = tuple[float, float]
+# Along and across, or x and y.
+Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 
 
 class _Part(BaseModel):

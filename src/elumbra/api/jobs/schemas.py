@@ -17,7 +17,7 @@ Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 Text = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
 JobStatus = Literal["booked", "in_bay", "paused", "done"]
-Point = tuple[float, float]
+Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 
 
 class ReadingOut(BaseModel):

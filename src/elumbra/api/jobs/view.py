@@ -181,7 +181,7 @@ def job_brief(job: JobRecord, records: Sequence[WindowRecord], shop: Shop, lates
 def _band_pane(pane: MeasuredPane, shade: WindowShade) -> BandPane:
     ring = pane.outline.ring.tolist() if pane.outline else []
     backdrop = shade_hex(shade.combined.vlt) if shade.combined else _DEFAULT_BACKDROP
-    rounded = [(round(x, 1), round(y, 1)) for x, y in ring]
+    rounded = [[round(x, 1), round(y, 1)] for x, y in ring]
     return BandPane(ring=rounded, measured=bool(pane.outline and pane.outline.measured), backdrop=backdrop)
 
 
@@ -255,8 +255,8 @@ def _pane_out(pane: MeasuredPane, starting: StartingValues) -> PaneOut:
         )
     return PaneOut(
         measured=bool(outline and outline.measured),
-        ring=[(round(x, 2), round(y, 2)) for x, y in outline.ring.tolist()] if outline else [],
-        corners=[(round(x, 2), round(y, 2)) for x, y in outline.corners.tolist()] if outline else [],
+        ring=[[round(x, 2), round(y, 2)] for x, y in outline.ring.tolist()] if outline else [],
+        corners=[[round(x, 2), round(y, 2)] for x, y in outline.corners.tolist()] if outline else [],
         width_mm=outline.width if outline else None,
         height_mm=outline.height if outline else None,
         missing=[KeyLabel(key=key, label=label(key)) for key in pane.missing],

@@ -1,0 +1,45 @@
+import { Autocomplete, Dialog, DialogContent, TextField } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { jobsQuery } from "../features/jobs";
+import { rackQuery } from "../features/rack";
+
+interface Found {
+  words: string;
+  kind: string;
+  to: string;
+}
+
+/** One box that finds a job, a film or a roll. */
+export function FindDialog({ onClose }: { onClose: () => void }) {
+  const navigate = useNavigate();
+  const jobs = useQuery(jobsQuery());
+  const rack = useQuery(rackQuery());
+  const found: Found[] = [
+    ...(jobs.data?.jobs ?? []).map((job) => ({ kind: "Jobs", words: `${String(job.number)} ${job.title} · ${job.vehicle_label} · ${job.customer}`, to: `/jobs/${job.id}` })),
+    ...(rack.data?.films ?? []).map((film) => ({ kind: "Films", words: film.name, to: `/films#${film.id}` })),
+    ...(rack.data?.stock ?? []).map((stock) => ({ kind: "Rack", words: `${stock.label} · lot ${stock.lot || "not on file"}`, to: `/rack#${stock.id}` })),
+  ];
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
+      <DialogContent>
+        <Autocomplete
+          options={found}
+          groupBy={(option) => option.kind}
+          getOptionLabel={(option) => option.words}
+          getOptionKey={(option) => option.to}
+          loading={jobs.isPending || rack.isPending}
+          noOptionsText="Nothing on file has that in its name."
+          openOnFocus
+          onChange={(_, option) => {
+            if (option) {
+              onClose();
+              void navigate(option.to);
+            }
+          }}
+          renderInput={(params) => <TextField {...params} label="Find a job, film or roll" autoFocus />}
+        />
+      </DialogContent>
+    </Dialog>
+  );
+}

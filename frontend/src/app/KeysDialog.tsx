@@ -1,0 +1,36 @@
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Table, TableBody, TableCell, TableRow } from "@mui/material";
+
+const KEYS: [string, string][] = [
+  ["?", "these keys"],
+  ["/", "find a job, film or roll"],
+  ["B  J  Q  R", "bays, jobs, quick cut, rack"],
+  ["N", "new job"],
+  ["1  2  3", "stations of a job: Survey, Shade, Cut"],
+  ["← →", "walk round the car, window by window"],
+  ["Home", "the whole car"],
+  ["Enter", "next reading"],
+  ["Esc", "take back what was typed in a size"],
+];
+
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
+      <DialogTitle id="keys-title">Keys</DialogTitle>
+      <DialogContent>
+        <Table size="small">
+          <TableBody>
+            {KEYS.map(([key, words]) => (
+              <TableRow key={key}>
+                <TableCell sx={{ fontFamily: '"B612 Mono", monospace', whiteSpace: "pre" }}>{key}</TableCell>
+                <TableCell>{words}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,23 @@
+import { createBrowserRouter } from "react-router";
+import { Missing } from "./Missing";
+import { Shell } from "./Shell";
+
+/** One chunk a place, and one a station within a job, loaded when first opened. */
+export const router = createBrowserRouter([
+  {
+    path: "/",
+    Component: Shell,
+    ErrorBoundary: Missing,
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import("../features/board")).BoardPage }) },
+      { path: "jobs", lazy: async () => ({ Component: (await import("../features/jobs")).JobsPage }) },
+      { path: "jobs/new", lazy: async () => ({ Component: (await import("../features/jobs")).NewJobPage }) },
+      { path: "jobs/:jobId/:station?", lazy: async () => ({ Component: (await import("../features/job")).JobPage }) },
+      { path: "quick", lazy: async () => ({ Component: (await import("../features/quick")).QuickPage }) },
+      { path: "rack", lazy: async () => ({ Component: (await import("../features/rack")).RackPage }) },
+      { path: "films", lazy: async () => ({ Component: (await import("../features/rack")).FilmsPage }) },
+      { path: "shop", lazy: async () => ({ Component: (await import("../features/shop")).ShopPage }) },
+      { path: "*", Component: Missing },
+    ],
+  },
+]);

@@ -1,0 +1,3 @@
+export { jobsQuery } from "./api";
+export { JobsPage } from "./JobsPage";
+export { NewJobPage } from "./NewJobPage";

@@ -1,0 +1,3 @@
+export { rackQuery } from "./api";
+export { FilmsPage } from "./FilmsPage";
+export { RackPage } from "./RackPage";

@@ -1,0 +1,2 @@
+export { sessionQuery, useChoosePerson } from "./api";
+export { StartPage } from "./StartPage";

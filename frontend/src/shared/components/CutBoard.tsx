@@ -1,0 +1,203 @@
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typography, useTheme } from "@mui/material";
+import type { FilmPlan } from "../../api/client";
+import { showBare, showLength, showMoney, type LengthUnit } from "../logic/format";
+import { useSettings } from "../settings";
+import { Answer } from "./states";
+
+const VIEW_WIDTH = 1180;
+const TALLEST = 300;
+const RULER = 34;
+const MM_PER_INCH = 25.4;
+const CUT_WORDS = { across_roll: "across the roll at", along: "along the roll at", across_lane: "across the strip at" } as const;
+
+interface Props {
+  plan: FilmPlan;
+  lit?: string | null;
+  onPick?: (windowId: string) => void;
+}
+
+/** One film's layout: how much to pull from which roll, drawn to scale with ruler and numbered cuts. */
+export function CutBoard({ plan, lit, onPick }: Props) {
+  const { unit } = useSettings();
+  const used = plan.stocks.filter((stock) => stock.used_mm > 0);
+  return (
+    <Box component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
+      <Answer
+        why={`${plan.film_name}. ${standing(plan)}`}
+        tone={used.length ? "open" : "bad"}
+      >
+        {used.length ? used.map((stock) => `${stock.kind === "roll" ? "Pull" : "Take"} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`).join(", ") : `No roll for ${plan.film_name}`}
+      </Answer>
+      {plan.unplaced.map((item) => (
+        <Box key={item.window_id} role="alert" sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1 }}>
+          <b>{item.label} fits no film.</b> {item.reason} {item.pull_width_mm ? `Pull a ${showLength(item.pull_width_mm, unit)} roll, ${showLength(item.length_needed_mm, unit)} of it.` : "No customary roll is that wide: plan it in strips or with less play."}
+        </Box>
+      ))}
+      {used.map((stock) => (
+        <StockDrawing key={stock.id} plan={plan} stockId={stock.id} lit={lit ?? null} onPick={onPick} unit={unit} />
+      ))}
+      {used.length > 0 && (
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "3fr 2fr" }, gap: 4, mt: 2 }}>
+          <CutList plan={plan} unit={unit} />
+          <Costs plan={plan} />
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function standing(plan: FilmPlan): string {
+  const share = `${plan.score.yield_percent.toFixed(0)} % of the film taken goes on the car.`;
+  if (plan.hypothetical) return `No such film on the rack: this is cut from a full roll of a customary width. ${share}`;
+  if (plan.proven) return `Least cost, proven within three-stage knife cuts (across, along, across). ${share}`;
+  if (plan.finished) return `Best found, not proven. ${share}`;
+  return `A verified layout, improving. ${share}`;
+}
+
+function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; stockId: string; lit: string | null; onPick: ((id: string) => void) | undefined; unit: LengthUnit }) {
+  const { inks } = useTheme();
+  const stock = plan.stocks.find((one) => one.id === stockId);
+  if (!stock) return null;
+  const scale = Math.min((VIEW_WIDTH - 8) / stock.used_mm, TALLEST / stock.width_mm);
+  const [width, height] = [stock.used_mm * scale, stock.width_mm * scale];
+  const pieces = plan.pieces.filter((piece) => piece.stock_id === stockId);
+  const rests = plan.leftovers.filter((rest) => rest.stock_id === stockId && rest.x_mm < stock.used_mm - 1);
+  const up = (y: number, tall: number) => height - (y + tall) * scale;
+  return (
+    <Box component="figure" sx={{ m: 0, mt: 1.5 }}>
+      <Typography component="figcaption" sx={{ mb: 0.5 }}>
+        <b>{stock.label}</b> · {showLength(stock.width_mm, unit)} wide · <b>{stock.facing}</b>{stock.lot ? ` · lot ${stock.lot}` : ""} · seen from above, unrolling ▶ (machine direction)
+      </Typography>
+      <svg viewBox={`-4 -4 ${String(width + 8)} ${String(height + RULER + 8)}`} style={{ width: "100%", maxWidth: width + 8, display: "block", backgroundColor: inks.sheet }} role="img" aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}>
+        <defs>
+          <pattern id="waste" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="8" stroke={inks.rule} strokeWidth="2" /></pattern>
+        </defs>
+        <rect x={0} y={0} width={width} height={height} fill="url(#waste)" stroke={inks.ink} strokeWidth={2} />
+        {rests.filter((rest) => rest.usable).map((rest) => (
+          <g key={`${String(rest.x_mm)} ${String(rest.y_mm)}`}>
+            <rect x={rest.x_mm * scale} y={up(rest.y_mm, rest.across_mm)} width={rest.along_mm * scale} height={rest.across_mm * scale} fill={inks.paper} stroke={inks.soft} />
+            <text x={(rest.x_mm + rest.along_mm / 2) * scale} y={up(rest.y_mm, rest.across_mm / 2) + 5} textAnchor="middle" fontSize="14" fill={inks.ink}>keep {showBare(rest.along_mm, unit)} × {showBare(rest.across_mm, unit)}</text>
+          </g>
+        ))}
+        {pieces.map((piece) => {
+          const [x, y, w, h] = [piece.x_mm * scale, up(piece.y_mm, piece.across_mm), piece.along_mm * scale, piece.across_mm * scale];
+          const isLit = piece.window_id === lit;
+          const room = Math.min(w / 7, h / 4.2);
+          return (
+            <g key={piece.mark} onClick={() => { onPick?.(piece.window_id); }} style={{ cursor: onPick ? "pointer" : "default" }} data-piece={piece.mark}>
+              <rect x={x} y={y} width={w} height={h} fill={inks.sheet} stroke={isLit ? inks.sun : inks.ink} strokeWidth={isLit ? 4 : 1.2} />
+              <polygon points={piece.outline.map(([px = 0, py = 0]) => `${(px * scale).toFixed(1)},${(height - py * scale).toFixed(1)}`).join(" ")} fill={inks.shade} fillOpacity={0.13} stroke={inks.ink} strokeWidth={1} strokeDasharray={piece.measured ? undefined : "5 4"} />
+              <text x={x + w / 2} y={y + h / 2} textAnchor="middle" fontWeight="700" fontSize={Math.max(16, Math.min(34, room * 1.4))} fill={inks.ink}>{piece.mark}{piece.pair_mark ? "*" : ""}</text>
+              <text x={x + w / 2} y={y + h / 2 + 19} textAnchor="middle" fontSize={Math.max(10, Math.min(16, room))} fill={inks.ink}>{piece.label}</text>
+              <text x={x + w / 2} y={y + h / 2 + 37} textAnchor="middle" fontSize={Math.max(10, Math.min(15, room))} fill={inks.ink}>{showBare(piece.along_mm, unit)} × {showBare(piece.across_mm, unit)}</text>
+            </g>
+          );
+        })}
+        {plan.cuts.filter((cut) => cut.stock_id === stockId).map((cut) => {
+          const [[startX = 0, startY = 0], [endX = 0, endY = 0]] = [cut.start, cut.end];
+          const [x1, y1, x2, y2] = [startX * scale, height - startY * scale, endX * scale, height - endY * scale];
+          const [nx, ny] = [x1 + (x2 - x1) * 0.22, y1 + (y2 - y1) * 0.22];
+          return (
+            <g key={cut.number}>
+              <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={inks.sun} strokeWidth={2} />
+              <circle cx={nx} cy={ny} r={11} fill={inks.sun} />
+              <text x={nx} y={ny + 4.5} textAnchor="middle" fontSize="13" fontWeight="700" fill={inks.onSun}>{cut.number}</text>
+            </g>
+          );
+        })}
+        <Ruler length={stock.used_mm} scale={scale} top={height} unit={unit} ink={inks.ink} />
+      </svg>
+    </Box>
+  );
+}
+
+function Ruler({ length, scale, top, unit, ink }: { length: number; scale: number; top: number; unit: LengthUnit; ink: string }) {
+  const step = unit === "in" ? MM_PER_INCH : 25;
+  const every = scale * step < 4 ? 4 : 1;
+  const labelled = unit === "in" ? 10 : 20;
+  const count = Math.floor(length / step);
+  return (
+    <g aria-hidden="true">
+      {Array.from({ length: count + 1 }, (_, i) => i).filter((i) => i % every === 0 || i % labelled === 0).map((i) => {
+        const x = i * step * scale;
+        const long = i % labelled === 0;
+        return (
+          <g key={i}>
+            <line x1={x} y1={top} x2={x} y2={top + (long ? 12 : 6)} stroke={ink} strokeWidth={long ? 1.5 : 0.75} />
+            {long && <text x={Math.min(x, length * scale - 12)} y={top + 28} textAnchor={i === 0 ? "start" : "middle"} fontSize="14" fill={ink}>{unit === "in" ? i : i * step}</text>}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function CutList({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
+  const labels = new Map(plan.stocks.map((stock) => [stock.id, stock.label]));
+  const several = new Set(plan.cuts.map((cut) => cut.stock_id)).size > 1;
+  return (
+    <Table size="small" aria-label={`Cuts for ${plan.film_name}`}>
+      <TableHead>
+        <TableRow><TableCell>Cut</TableCell>{several && <TableCell>Stock</TableCell>}<TableCell>Knife</TableCell><TableCell align="right">Ruler, {unit}</TableCell><TableCell>from</TableCell></TableRow>
+      </TableHead>
+      <TableBody>
+        {plan.cuts.map((cut) => (
+          <TableRow key={cut.number}>
+            <TableCell sx={{ fontWeight: 700 }}>{cut.number}</TableCell>
+            {several && <TableCell>{labels.get(cut.stock_id)}</TableCell>}
+            <TableCell>{CUT_WORDS[cut.kind]}</TableCell>
+            <TableCell align="right" sx={{ fontFamily: '"B612 Mono", monospace', fontWeight: 700 }}>{showBare(cut.at_mm, unit)}</TableCell>
+            <TableCell>{cut.measured_from}</TableCell>
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  );
+}
+
+function Costs({ plan }: { plan: FilmPlan }) {
+  if (plan.hypothetical) return null;
+  const rows: [string, FilmPlan["score"] | null][] = [
+    ["This plan", plan.score],
+    ["One after another, each on the narrowest roll", plan.baseline_narrowest],
+    ["One after another, all on the cheapest roll", plan.baseline_single],
+  ];
+  return (
+    <Box>
+      <Table size="small" aria-label={`Cost for ${plan.film_name}`}>
+        <TableHead>
+          <TableRow><TableCell>Way of cutting</TableCell><TableCell align="right">New film</TableCell><TableCell align="right">Knife min</TableCell><TableCell align="right">Kept</TableCell><TableCell align="right">Net</TableCell></TableRow>
+        </TableHead>
+        <TableBody>
+          {rows.map(([words, score]) => (
+            <TableRow key={words}>
+              <TableCell>{words}</TableCell>
+              {score ? (
+                <>
+                  <TableCell align="right">{showMoney(score.new_film)}</TableCell>
+                  <TableCell align="right">{score.minutes.toFixed(1)}</TableCell>
+                  <TableCell align="right">{showMoney(score.offcuts_kept)}</TableCell>
+                  <TableCell align="right" sx={{ fontWeight: 700 }}>{showMoney(score.net)}</TableCell>
+                </>
+              ) : (
+                <TableCell colSpan={4}>cannot hold all pieces</TableCell>
+              )}
+            </TableRow>
+          ))}
+          <TableRow><TableCell>No layout of any kind buys less than</TableCell><TableCell align="right">{showMoney(plan.bound_free)}</TableCell><TableCell colSpan={3}>area over width: {showMoney(plan.bound_area)}</TableCell></TableRow>
+        </TableBody>
+      </Table>
+      {plan.score.offcuts_used > 0 && <Typography variant="body2" sx={{ mt: 1 }}>Offcuts taken from the rack count {showMoney(plan.score.offcuts_used)} in the net.</Typography>}
+    </Box>
+  );
+}
+
+/** Cutting is done with a blade; said where it is done. */
+export function BladeCaution() {
+  return <Typography variant="body2" color="text.secondary">Cut away from yourself. Cap the blade, bin used segments. Check the liner side with two tabs of tape before the first cut.</Typography>;
+}
+
+/** Stop a search that still runs; the best layout found stays. */
+export function StopButton({ onStop, disabled }: { onStop: () => void; disabled: boolean }) {
+  return <Button onClick={onStop} disabled={disabled}>Stop, keep this one</Button>;
+}

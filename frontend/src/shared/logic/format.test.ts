@@ -1,0 +1,26 @@
+import { expect, it } from "vitest";
+import { showLength, showMoney, showPercent, showPromise } from "./format";
+
+it("shows lengths in the chosen unit", () => {
+  expect(showLength(1000.125, "in")).toBe("39 3/8 in");
+  expect(showLength(1000.125, "mm")).toBe("1000 mm");
+});
+
+it("shows percent without idle decimals", () => {
+  expect(showPercent(29.1667)).toBe("29.2 %");
+  expect(showPercent(30)).toBe("30 %");
+});
+
+it("shows money to the cent", () => {
+  expect(showMoney(52.739)).toBe("$52.74");
+});
+
+it("says promised times as people do", () => {
+  const now = new Date(2026, 10, 24, 9, 0);
+  const at = (day: number, hour: number) => new Date(2026, 10, day, hour, 30).toISOString();
+  expect(showPromise(at(24, 14), now)).toBe("today 2:30 PM");
+  expect(showPromise(at(25, 9), now)).toBe("tomorrow 9:30 AM");
+  expect(showPromise(at(23, 9), now)).toBe("yesterday 9:30 AM");
+  expect(showPromise(at(27, 9), now)).toContain("Fri");
+  expect(showPromise(null, now)).toBe("no time promised");
+});

@@ -1,0 +1,37 @@
+import { formatInches } from "./length";
+
+export type LengthUnit = "in" | "mm";
+
+/** A length in the unit chosen for this screen, with its unit. */
+export function showLength(mm: number, unit: LengthUnit): string {
+  return unit === "in" ? `${formatInches(mm)} in` : `${mm.toFixed(0)} mm`;
+}
+
+/** A length without its unit. */
+export function showBare(mm: number, unit: LengthUnit): string {
+  return unit === "in" ? formatInches(mm) : mm.toFixed(0);
+}
+
+/** Percent with at most one decimal. */
+export function showPercent(percent: number): string {
+  return `${percent.toFixed(1).replace(/\.0$/, "")} %`;
+}
+
+export function showMoney(dollars: number): string {
+  return `$${dollars.toFixed(2)}`;
+}
+
+const DAY = 86_400_000;
+
+/** A promised time as people say it: today 14:30, tomorrow 9:00, Fri 27 Nov 9:00. */
+export function showPromise(iso: string | null, now: Date = new Date()): string {
+  if (!iso) return "no time promised";
+  const at = new Date(iso);
+  const time = at.toLocaleTimeString("en-US", { hour: "numeric", minute: "2-digit" });
+  const midnight = (day: Date) => new Date(day.getFullYear(), day.getMonth(), day.getDate()).getTime();
+  const days = Math.round((midnight(at) - midnight(now)) / DAY);
+  if (days === 0) return `today ${time}`;
+  if (days === 1) return `tomorrow ${time}`;
+  if (days === -1) return `yesterday ${time}`;
+  return `${at.toLocaleDateString("en-US", { weekday: "short", day: "numeric", month: "short" })} ${time}`;
+}
