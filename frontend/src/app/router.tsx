@@ -8,6 +8,7 @@ export const router = createBrowserRouter([
     path: "/",
     Component: Shell,
     ErrorBoundary: Missing,
+    HydrateFallback: () => null,
     children: [
       { index: true, lazy: async () => ({ Component: (await import("../features/board")).BoardPage }) },
       { path: "jobs", lazy: async () => ({ Component: (await import("../features/jobs")).JobsPage }) },

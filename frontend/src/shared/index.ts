@@ -1,4 +1,5 @@
 export * from "./components/CutBoard";
+export * from "./components/Fractions";
 export * from "./components/JobLine";
 export * from "./components/PaneShape";
 export * from "./components/states";

@@ -100,7 +100,7 @@ export function makeTheme(setting: Setting): Theme {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
       MuiButton: {
         defaultProps: { variant: "outlined", disableElevation: true },
-        styleOverrides: { root: { minHeight: target, borderColor: inks.ink, whiteSpace: "nowrap" } },
+        styleOverrides: { root: { minHeight: target, borderColor: inks.ink, whiteSpace: "nowrap", fontSize: "1rem" } },
       },
       MuiIconButton: { styleOverrides: { root: { minWidth: target, minHeight: target } } },
       MuiTextField: { defaultProps: { size: "small", variant: "outlined" } },
@@ -111,13 +111,14 @@ export function makeTheme(setting: Setting): Theme {
           notchedOutline: { borderColor: inks.soft },
         },
       },
-      MuiInputLabel: { styleOverrides: { root: { color: inks.soft } } },
+      MuiInputLabel: { styleOverrides: { root: { color: inks.soft, "&.MuiInputLabel-shrink": { fontSize: "1.05rem" } } } },
+      MuiFormHelperText: { styleOverrides: { root: { fontSize: "0.95rem", color: inks.soft } } },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
       MuiTableCell: { styleOverrides: { root: { borderColor: inks.rule, padding: "6px 10px" }, head: { fontWeight: 700 } } },
       MuiToggleButton: {
         styleOverrides: {
           root: {
-            textTransform: "none", minHeight: target, borderColor: inks.soft, color: inks.ink, padding: "4px 14px", fontWeight: 600,
+            textTransform: "none", minHeight: target, borderColor: inks.soft, color: inks.ink, padding: "4px 14px", fontWeight: 600, fontSize: "1rem", lineHeight: 1.2,
             "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: inks.ink, color: inks.paper },
           },
         },

@@ -73,8 +73,6 @@ def make_app(config: AppConfig) -> OpenAPI:
 def _serve_front_end(app: Flask, folder: Path) -> None:
     """Built files by name; every other path is the one page, which routes by itself."""
 
-    @app.get("/", defaults={"path": "index.html"})
-    @app.get("/<path:path>")
     def front_end(path: str) -> Response:
         if path.startswith("api/"):
             return errors.error_response(ErrorBody(code="not_found", message="There is no such address in the API."))
@@ -87,6 +85,10 @@ def _serve_front_end(app: Flask, folder: Path) -> None:
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
         return response
+
+    # Not part of the API: added past the OpenAPI decorators.
+    app.add_url_rule("/", view_func=front_end, defaults={"path": "index.html"})
+    app.add_url_rule("/<path:path>", view_func=front_end)
 
 
 def load_secret(folder: Path) -> bytes:

@@ -6,6 +6,7 @@ answered again from its record; it is done once.
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import UTC, datetime
 
 from flask import Flask, Response, current_app, g, request
@@ -79,10 +80,8 @@ class _RolledBackError(Exception):
 
 def _roll_back(transaction: object) -> None:
     error = _RolledBackError()
-    try:
+    with suppress(_RolledBackError):
         transaction.__exit__(_RolledBackError, error, None)  # type: ignore[attr-defined]
-    except _RolledBackError:
-        pass
 
 
 def _declared_roles(app: Flask) -> frozenset[Role]:

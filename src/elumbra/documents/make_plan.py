@@ -7,11 +7,9 @@ from itertools import count
 from string import ascii_uppercase
 
 from elumbra.core.cut import cut_steps, outline_on_blank
-from elumbra.core.errors import CoreError
 from elumbra.core.film import FACING, Film, Stock, StockKind
 from elumbra.core.glass import rectangle_outline
 from elumbra.core.law import LawBook
-from elumbra.core.measure import MeasuredPane
 from elumbra.core.nest import Costing, CutPlan, Score, plan_cuts
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import format_inches
@@ -74,7 +72,7 @@ def plan_job_file(
         costing = Costing.from_starting(starting)
         latest: FilmPlan | None = None
         for plan in plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm):
-            latest = _film_plan(plan, film, to_cut, of_film, job, measured, starting, hypothetical=pulled)
+            latest = _film_plan(plan, film, to_cut, of_film, job, starting, hypothetical=pulled)
             last = film_id == list(by_film)[-1]
             if not (last and plan.finished):
                 yield _with_films(shell, [*plans, latest], finished=False)
@@ -85,19 +83,14 @@ def plan_job_file(
 
 def final_plan(document: JobFile, law: LawBook, defaults: StartingValues) -> PlanDocument:
     """The best plan, for those who can wait."""
-    plan: PlanDocument | None = None
-    for plan in plan_job_file(document, law, defaults):
-        pass
-    if plan is None:
-        raise CoreError("Nothing to plan.")
-    return plan
+    return list(plan_job_file(document, law, defaults))[-1]
 
 
 def _customary_rolls(film_id: str, widths: Sequence[float]) -> list[Stock]:
     return [
         Stock(
             f"pull-{width:.0f}", film_id, StockKind.ROLL, width, _PULLED_LENGTH, _PULLED_PRICE,
-            label=f"Pull a {format_inches(width)} in roll",
+            label=f"a {format_inches(width)} in roll",
         )
         for width in widths
     ]  # fmt: skip
@@ -159,7 +152,6 @@ def _film_plan(
     to_cut: ToCut,
     stocks: Sequence[Stock],
     job: Job,
-    measured: dict[str, MeasuredPane],
     starting: StartingValues,
     *,
     hypothetical: bool,
@@ -170,7 +162,7 @@ def _film_plan(
         film_name=film.name,
         film_vlt_percent=100 * film.vlt,
         stocks=[_stock(stock, plan) for stock in stocks],
-        pieces=_pieces(plan, to_cut, by_stock, job, measured, starting),
+        pieces=_pieces(plan, to_cut, by_stock, job, starting),
         cuts=[
             PlanCut(
                 number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
@@ -236,7 +228,6 @@ def _pieces(
     to_cut: ToCut,
     stocks: dict[str, Stock],
     job: Job,
-    measured: dict[str, MeasuredPane],
     starting: StartingValues,
 ) -> list[PlanPiece]:
     sides = {window.id: window.side for window in job.windows}

@@ -2,6 +2,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typograp
 import type { FilmPlan } from "../../api/client";
 import { showBare, showLength, showMoney, type LengthUnit } from "../logic/format";
 import { useSettings } from "../settings";
+import { Fractions } from "./Fractions";
 import { Answer } from "./states";
 
 const VIEW_WIDTH = 1180;
@@ -22,17 +23,12 @@ export function CutBoard({ plan, lit, onPick }: Props) {
   const used = plan.stocks.filter((stock) => stock.used_mm > 0);
   return (
     <Box component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
-      <Answer
-        why={`${plan.film_name}. ${standing(plan)}`}
-        tone={used.length ? "open" : "bad"}
-      >
-        {used.length ? used.map((stock) => `${stock.kind === "roll" ? "Pull" : "Take"} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`).join(", ") : `No roll for ${plan.film_name}`}
-      </Answer>
-      {plan.unplaced.map((item) => (
-        <Box key={item.window_id} role="alert" sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1 }}>
-          <b>{item.label} fits no film.</b> {item.reason} {item.pull_width_mm ? `Pull a ${showLength(item.pull_width_mm, unit)} roll, ${showLength(item.length_needed_mm, unit)} of it.` : "No customary roll is that wide: plan it in strips or with less play."}
-        </Box>
-      ))}
+      {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} />}
+      {used.length > 0 && (
+        <Answer why={`${plan.film_name}. ${standing(plan)}`}>
+          {used.map((stock) => `${stock.kind === "roll" ? "Pull" : "Take"} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`).join(", ")}
+        </Answer>
+      )}
       {used.map((stock) => (
         <StockDrawing key={stock.id} plan={plan} stockId={stock.id} lit={lit ?? null} onPick={onPick} unit={unit} />
       ))}
@@ -46,8 +42,32 @@ export function CutBoard({ plan, lit, onPick }: Props) {
   );
 }
 
+/** Pieces that the rack has no film for, and the roll to pull for all of them. */
+function Missing({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
+  const widths = plan.unplaced.map((item) => item.pull_width_mm);
+  const widest = widths.includes(null) ? null : Math.max(...widths.map((width) => width ?? 0));
+  const total = plan.unplaced.length + plan.pieces.length;
+  return (
+    <Box role="alert" sx={{ mb: 2 }}>
+      <Answer tone="bad" why={widest ? `A ${showLength(widest, unit)} roll of ${plan.film_name} holds them.` : "No customary roll is that wide: plan those panes in strips, or with less play."}>
+        {`${String(plan.unplaced.length)} of ${String(total)} pieces fit no ${plan.film_name} on the rack`}
+      </Answer>
+      <Box sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", px: 1.5, py: 0.5 }}>
+        {plan.unplaced.map((item) => (
+          <Typography key={item.window_id} sx={{ py: 0.25 }}>
+            <b>{item.label}.</b> {item.reason} {item.pull_width_mm ? `Pull a ${showLength(item.pull_width_mm, unit)} roll, ${showLength(item.length_needed_mm, unit)} of it.` : ""}
+          </Typography>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
 function standing(plan: FilmPlan): string {
-  const share = `${plan.score.yield_percent.toFixed(0)} % of the film taken goes on the car.`;
+  const taken = plan.stocks.reduce((sum, stock) => sum + stock.used_mm * stock.width_mm, 0);
+  const kept = plan.leftovers.filter((rest) => rest.usable).reduce((sum, rest) => sum + rest.along_mm * rest.across_mm, 0);
+  const keptShare = taken > 0 ? Math.min(100 - plan.score.yield_percent, (100 * kept) / taken) : 0;
+  const share = `${plan.score.yield_percent.toFixed(0)} % of the film taken is cut into blanks, ${keptShare.toFixed(0)} % kept as offcuts.`;
   if (plan.hypothetical) return `No such film on the rack: this is cut from a full roll of a customary width. ${share}`;
   if (plan.proven) return `Least cost, proven within three-stage knife cuts (across, along, across). ${share}`;
   if (plan.finished) return `Best found, not proven. ${share}`;
@@ -68,7 +88,7 @@ function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; st
       <Typography component="figcaption" sx={{ mb: 0.5 }}>
         <b>{stock.label}</b> · {showLength(stock.width_mm, unit)} wide · <b>{stock.facing}</b>{stock.lot ? ` · lot ${stock.lot}` : ""} · seen from above, unrolling ▶ (machine direction)
       </Typography>
-      <svg viewBox={`-4 -4 ${String(width + 8)} ${String(height + RULER + 8)}`} style={{ width: "100%", maxWidth: width + 8, display: "block", backgroundColor: inks.sheet }} role="img" aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}>
+      <svg viewBox={`-4 -4 ${String(width + 20)} ${String(height + RULER + 8)}`} style={{ width: "100%", maxWidth: width + 20, display: "block", backgroundColor: inks.sheet }} role="img" aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}>
         <defs>
           <pattern id="waste" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="8" stroke={inks.rule} strokeWidth="2" /></pattern>
         </defs>
@@ -76,7 +96,7 @@ function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; st
         {rests.filter((rest) => rest.usable).map((rest) => (
           <g key={`${String(rest.x_mm)} ${String(rest.y_mm)}`}>
             <rect x={rest.x_mm * scale} y={up(rest.y_mm, rest.across_mm)} width={rest.along_mm * scale} height={rest.across_mm * scale} fill={inks.paper} stroke={inks.soft} />
-            <text x={(rest.x_mm + rest.along_mm / 2) * scale} y={up(rest.y_mm, rest.across_mm / 2) + 5} textAnchor="middle" fontSize="14" fill={inks.ink}>keep {showBare(rest.along_mm, unit)} × {showBare(rest.across_mm, unit)}</text>
+            <text x={(rest.x_mm + rest.along_mm / 2) * scale} y={up(rest.y_mm, rest.across_mm / 2) + 5} textAnchor="middle" fontSize="14" fill={inks.ink}><Fractions svg text={`keep ${showBare(rest.along_mm, unit)} × ${showBare(rest.across_mm, unit)}`} /></text>
           </g>
         ))}
         {pieces.map((piece) => {
@@ -89,7 +109,7 @@ function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; st
               <polygon points={piece.outline.map(([px = 0, py = 0]) => `${(px * scale).toFixed(1)},${(height - py * scale).toFixed(1)}`).join(" ")} fill={inks.shade} fillOpacity={0.13} stroke={inks.ink} strokeWidth={1} strokeDasharray={piece.measured ? undefined : "5 4"} />
               <text x={x + w / 2} y={y + h / 2} textAnchor="middle" fontWeight="700" fontSize={Math.max(16, Math.min(34, room * 1.4))} fill={inks.ink}>{piece.mark}{piece.pair_mark ? "*" : ""}</text>
               <text x={x + w / 2} y={y + h / 2 + 19} textAnchor="middle" fontSize={Math.max(10, Math.min(16, room))} fill={inks.ink}>{piece.label}</text>
-              <text x={x + w / 2} y={y + h / 2 + 37} textAnchor="middle" fontSize={Math.max(10, Math.min(15, room))} fill={inks.ink}>{showBare(piece.along_mm, unit)} × {showBare(piece.across_mm, unit)}</text>
+              <text x={x + w / 2} y={y + h / 2 + 37} textAnchor="middle" fontSize={Math.max(10, Math.min(15, room))} fill={inks.ink}><Fractions svg text={`${showBare(piece.along_mm, unit)} × ${showBare(piece.across_mm, unit)}`} /></text>
             </g>
           );
         })}

@@ -5,7 +5,7 @@ import { showPromise } from "../logic/format";
 import { PaneShape } from "./PaneShape";
 import { VerdictMark } from "./VerdictMark";
 
-const BAND_HEIGHT = 46;
+const BAND_HEIGHT = 40;
 const GAP = 5;
 const UNKNOWN_WIDTH = 26;
 const STATUS: Record<JobBrief["status"], string> = { booked: "booked", in_bay: "in the bay", paused: "paused", done: "done" };
@@ -18,8 +18,8 @@ export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: b
       to={`/jobs/${job.id}`}
       sx={{ display: "block", color: "text.primary", textDecoration: "none", borderBottom: 1, borderColor: "divider", py: 1.25, px: 1, "&:hover": { bgcolor: "background.paper" } }}
     >
-      <Box sx={{ display: "flex", justifyContent: "space-between", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
-        <Box sx={{ minWidth: 260, flex: "1 1 260px" }}>
+      <Box sx={{ display: "flex", justifyContent: "space-between", columnGap: 2, rowGap: 0.75, alignItems: "center", flexWrap: "wrap" }}>
+        <Box sx={{ minWidth: 220, flex: "1 1 0" }}>
           <Typography sx={{ fontWeight: 700, fontSize: "1.15rem" }}>
             {job.bay ? `${job.bay} · ` : ""}{job.title}
           </Typography>
@@ -27,10 +27,8 @@ export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: b
             {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {STATUS[job.status]} · {showPromise(job.promised_at)}
           </Typography>
         </Box>
-        <SmallBand job={job} />
-        <Box sx={{ width: 130 }}>
-          <VerdictMark word={job.worst} />
-        </Box>
+        <VerdictMark word={job.worst} />
+        <Box sx={{ flexBasis: "100%" }}><SmallBand job={job} /></Box>
       </Box>
       {showProblems && (
         <Box component="ul" sx={{ m: 0, mt: 0.5, pl: 2.5, color: "error.main" }}>

@@ -1,6 +1,7 @@
 import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import type { ReactNode } from "react";
 import { Problem } from "../../api/unwrap";
+import { Fractions } from "./Fractions";
 
 /** Something is on its way. */
 export function Pending({ what }: { what: string }) {
@@ -46,7 +47,7 @@ export function Answer({ children, why, tone }: { children: ReactNode; why?: Rea
   return (
     <Box aria-live="polite" sx={{ mb: 1.5 }}>
       <Typography variant="answer" component="p" data-answer sx={{ color }}>
-        {children}
+        {typeof children === "string" ? <Fractions text={children} /> : children}
       </Typography>
       {why && <Typography sx={{ mt: 0.75, maxWidth: "70ch" }}>{why}</Typography>}
     </Box>

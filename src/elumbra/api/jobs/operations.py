@@ -52,6 +52,7 @@ from elumbra.storage.store import (
 )
 
 _OPEN = ("booked", "in_bay", "paused")
+_NEVER = datetime(9999, 1, 1)  # noqa: DTZ001  stored times carry no zone
 
 
 def _shop(session: Session) -> tuple[Shop, list[FilmRecord], list[StockRecord]]:
@@ -89,7 +90,7 @@ def list_jobs(session: Session) -> JobList:
 def board(session: Session) -> BoardOut:
     """What is in the bays, what is next, what is stuck."""
     still_open = [job for job in jobs(session).all() if job.status in _OPEN]
-    still_open.sort(key=lambda job: (job.promised_at or datetime.max, job.number))
+    still_open.sort(key=lambda job: (job.promised_at or _NEVER, job.number))
     briefs = _briefs(session, still_open)
     return BoardOut(
         in_bays=sorted((b for b in briefs if b.status == "in_bay"), key=lambda b: b.bay),
@@ -309,7 +310,8 @@ def remove_window(session: Session, window_id: str, *, version: int, person_id: 
     present = windows(session).all(order="ordinal", job_id=record.job_id)
     if users := [window.label for window in present if window.same_as_id == window_id]:
         raise CoreError(
-            f"{', '.join(users)} takes its measures from {record.label}. Measure it by itself first, then take this out."
+            f"{', '.join(users)} takes its measures from {record.label}. "
+            "Measure it by itself first, then take this out."
         )
     windows(session).remove(window_id, version=version, person_id=person_id)
     return get_job(session, record.job_id)

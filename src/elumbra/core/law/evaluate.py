@@ -82,10 +82,31 @@ class _Case:
     used: list[str] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
 
-    def verdict(self, word: VerdictWord, sentence: str, **figures: object) -> Verdict:
-        doubtful = sorted({name for name in [*self.used, "statute"] if name in self.law.unconfirmed})
-        base = Verdict(word, self.law.code, sentence, self.law.statute, notes=tuple(self.notes))
-        return replace(base, unconfirmed=tuple(doubtful), **figures)  # type: ignore[arg-type]
+    def verdict(
+        self,
+        word: VerdictWord,
+        sentence: str,
+        *,
+        vlt: float | None = None,
+        limit: float | None = None,
+        margin_points: float | None = None,
+        risk: float | None = None,
+        questions: tuple[str, ...] = (),
+    ) -> Verdict:
+        doubtful = tuple(sorted(self.law.unconfirmed.intersection([*self.used, "statute"])))
+        return Verdict(
+            word,
+            self.law.code,
+            sentence,
+            self.law.statute,
+            vlt,
+            limit,
+            margin_points,
+            risk,
+            questions,
+            tuple(self.notes),
+            doubtful,
+        )
 
 
 def judge(law: Jurisdiction, facts: PaneFacts, *, starting: StartingValues) -> Verdict:
@@ -180,7 +201,7 @@ def _floor(case: _Case, floor: Floor, where: str) -> Verdict:
 
 
 def _compare(case: _Case, limit: float, vlt: float, combined: Combined, where: str) -> Verdict:
-    judged = replace(combined, vlt=vlt)
+    judged = combined if combined.vlt == vlt else replace(combined, vlt=vlt)
     risk = probability_reads_below(judged, limit, starting=case.starting)
     margin = 100 * (vlt - limit)
     law = case.law
@@ -272,11 +293,13 @@ def _with_missing_facts(case: _Case, answer: Verdict) -> Verdict:
     if questions and answer.word is not VerdictWord.CANNOT_TELL:
         sentence = f"{answer.sentence} Still open: {questions[0]}"
         return replace(answer, word=VerdictWord.CANNOT_TELL, sentence=sentence, questions=tuple(questions))
-    return replace(answer, questions=tuple(questions))
+    return replace(answer, questions=tuple(questions)) if len(questions) > len(answer.questions) else answer
 
 
 def _with_linked(case: _Case, answer: Verdict) -> Verdict:
     """Linked rules: a fact nobody gave, that could change this answer, leaves it open."""
+    if not case.law.linked:
+        return answer
     passing = answer.word in (VerdictWord.CLEARS, VerdictWord.CLOSE)
     changes = {Effect.EITHER, Effect.TIGHTENS if passing else Effect.RELAXES}
     open_rules = [rule for rule in case.law.linked if _applies(rule, case.facts) and rule.effect in changes]

@@ -120,8 +120,12 @@ def probability_reads_below(combined: Combined, limit: float, *, starting: Start
 
     Parameters
     ----------
+    combined
+        What we predict, with its spread.
     limit
         Least VLT allowed, 0 to 1.
+    starting
+        Gives the officer's meter's spread.
     """
     sigma = sqrt(combined.sigma**2 + (starting["officer_meter_pm"] / _SIGMAS_95) ** 2)
     if sigma == 0:

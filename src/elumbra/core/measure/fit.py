@@ -121,14 +121,18 @@ def fit_corners(readings: Readings, *, figure: Figure, starting: StartingValues)
     misclosure = float(np.max(np.abs(normalised))) if redundancy > 0 else 0.0
     residuals = dict(zip(ends, (-solved.residuals).tolist(), strict=True))
     if misclosure <= alarm_at:
-        return CornerFit(solved.corners, residuals, redundancy, misclosure, False, (), None, None)
+        return CornerFit(
+            solved.corners, residuals, redundancy, misclosure, alarm=False, changes=(), ask_for=None, culprit=None
+        )
     without = {key: _leave_out(key, ends, lengths, solved.corners) for key in ends}
     changes = _closing_changes(readings, without, solved, list(ends), sigma=sigma)
     culprit = _culprit(without, changes, sigma=sigma) if redundancy > 1 else None
     ask_for = None
     if culprit is None and figure is Figure.FOUR:
         ask_for = _best_question(ends, extra, changes, solved.corners, sigma=sigma)
-    return CornerFit(solved.corners, residuals, redundancy, misclosure, True, changes, ask_for, culprit)
+    return CornerFit(
+        solved.corners, residuals, redundancy, misclosure, alarm=True, changes=changes, ask_for=ask_for, culprit=culprit
+    )
 
 
 @dataclass(frozen=True)

@@ -19,11 +19,11 @@ def one_by_one_narrowest(blanks: Sequence[Blank], stocks: Sequence[Stock]) -> La
 
 def one_by_one_single(blanks: Sequence[Blank], stocks: Sequence[Stock]) -> Layout | None:
     """One after another on the single cheapest roll that holds all; None where there is none."""
-    layouts = []
-    for roll in stocks:
-        if roll.kind is StockKind.ROLL and (layout := _one_by_one(blanks, [roll])):
-            layouts.append((layout.used_length(roll.id) * roll.width * roll.price, roll.id, layout))
-    return min(layouts)[2] if layouts else None
+    rolls = [stock for stock in stocks if stock.kind is StockKind.ROLL]
+    layouts = [(roll, layout) for roll in rolls if (layout := _one_by_one(blanks, [roll]))]
+    if not layouts:
+        return None
+    return min(layouts, key=lambda pair: pair[1].used_length(pair[0].id) * pair[0].width * pair[0].price)[1]
 
 
 def _one_by_one(blanks: Sequence[Blank], rolls: Sequence[Stock]) -> Layout | None:

@@ -108,7 +108,9 @@ def cuttable(items: Sequence[Placed], *, stages: int, across_first: bool = True)
     items
         Rectangles that do not overlap.
     stages
-        Rounds of cuts left; the first round cuts across the roll, the next along it, and so on.
+        Rounds of cuts left.
+    across_first
+        Whether the first round cuts across the roll; the next then cuts along it, and so on.
     """
     if len(items) <= 1:
         return True

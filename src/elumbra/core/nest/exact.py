@@ -55,6 +55,8 @@ def solve_exact(
 
     Parameters
     ----------
+    blanks, stocks, costing
+        What is cut, from what, and what it costs.
     upper
         Net cost of a plan already known [$]; dearer plans are not looked for.
     row_limit

@@ -32,7 +32,7 @@ class Kinds:
     def of(cls, blanks: Sequence[Blank]) -> Kinds:
         """Group blanks whose allowed turns are the same, largest first."""
         groups: dict[tuple[TurnOption, ...], list[Blank]] = {}
-        for blank in sorted(blanks, key=lambda blank: (-blank.area, blank.turns, blank.pair, blank.id)):
+        for blank in sorted(blanks, key=lambda blank: (-blank.area, blank.pair, blank.id)):
             groups.setdefault(blank.turns, []).append(blank)
         members = tuple(tuple(group) for group in groups.values())
         counts = [len(group) + 1 for group in members]

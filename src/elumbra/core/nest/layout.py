@@ -224,7 +224,7 @@ def score(layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, S
         stock = stocks[stock_id]
         if stock.kind is not StockKind.ROLL:
             taken = layout.used_length(stock_id)
-            rest = Leftover(stock_id, taken, 0.0, stock.length - taken, stock.width, False)
+            rest = Leftover(stock_id, taken, 0.0, stock.length - taken, stock.width, usable=False)
             used += costing.worth(stock.length, stock.width, stock.price)
             kept += costing.worth(rest.along, rest.across, stock.price)
             if rest.along > TOUCHING:

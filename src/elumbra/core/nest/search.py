@@ -9,13 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from math import inf
 
 import numpy as np
 
-from elumbra.core.film import Stock, StockKind
+from elumbra.core.film import Stock
 from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
-from elumbra.core.nest.bounds import Bounds, film_bounds, net_unit_prices
+from elumbra.core.nest.bounds import Bounds, film_bounds
 from elumbra.core.nest.check import check_layout
 from elumbra.core.nest.exact import solve_exact
 from elumbra.core.nest.layout import (
@@ -85,6 +84,8 @@ def plan_cuts(
         What is to be cut, all of one film.
     stocks
         Rolls, offcuts and sheets of that film.
+    costing
+        What film, minutes and offcuts are worth.
     roll_widths
         Customary roll widths [mm], named where the rack holds none that does.
     rounds
@@ -296,13 +297,3 @@ def _packed(sections: Sequence[Section]) -> Layout:
         packed.append(_moved(section, x - section.x))
         at[section.stock_id] = x + section.length
     return Layout(tuple(packed))
-
-
-def net_lower_bound(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> float:
-    """Least net money of any plan [$], by area alone."""
-    return sum(net_unit_prices(blanks, stocks, costing).values(), 0.0) if blanks else -inf
-
-
-def rolls_only(stocks: Sequence[Stock]) -> list[Stock]:
-    """The rolls among the stock."""
-    return [stock for stock in stocks if stock.kind is StockKind.ROLL]

@@ -56,6 +56,8 @@ def best_sections(
 
     Parameters
     ----------
+    kinds, stock, costing
+        What is cut, from what, and what it costs.
     lanes
         The lanes of this stock, those beyond the slack already left out.
     unit_prices

@@ -43,7 +43,7 @@ export function Band({ job, selected, cutWindows, onSelect }: Props) {
             data-window={window.label}
             onClick={() => { onSelect(isSelected ? null : window.id); }}
             sx={{
-              flex: `0 0 ${String(paneWidth)}px`, font: "inherit", color: "inherit", textAlign: "left", cursor: "pointer", p: 0, pb: 0.5,
+              flex: `0 0 ${String(paneWidth)}px`, font: "inherit", color: "inherit", textAlign: "left", cursor: "pointer", p: 0, pb: 0.5, display: "flex", flexDirection: "column", justifyContent: "flex-start",
               background: isSelected ? inks.sheet : "none", border: "none", borderBottom: `5px solid ${isSelected ? inks.sun : "transparent"}`,
             }}
           >
@@ -87,8 +87,8 @@ const SAID: Record<Tick, string> = { done: "done", open: "open", trouble: "held"
 function Ticks({ window, cutWindows }: { window: JobWindow; cutWindows: ReadonlySet<string> }) {
   const states = ticks(window, cutWindows);
   return (
-    <Box component="span" sx={{ display: "flex", gap: 0.75, fontSize: "0.82rem" }}>
-      {(["survey", "shade", "cut"] as const).map((station) => (
+    <Box component="span" sx={{ display: "flex", gap: 0.75, fontSize: "0.95rem" }}>
+      {(["survey", "shade", "cut"] as const).map((station, i) => (
         <Box
           component="span"
           key={station}
@@ -96,7 +96,7 @@ function Ticks({ window, cutWindows }: { window: JobWindow; cutWindows: Readonly
           role="img"
           sx={{ color: states[station] === "trouble" ? "error.main" : states[station] === "done" ? "success.main" : "text.secondary", fontWeight: 700 }}
         >
-          <span aria-hidden="true">{station[0]?.toUpperCase()}{GLYPH[states[station]]}</span>
+          <span aria-hidden="true">{i + 1}{GLYPH[states[station]]}</span>
         </Box>
       ))}
     </Box>

@@ -1,9 +1,9 @@
 import { Box, useTheme } from "@mui/material";
 import type { JobWindow } from "../../../api/client";
-import { ringPoints, showLength, useSettings } from "../../../shared";
+import { Fractions, ringPoints, showLength, useSettings } from "../../../shared";
 
-const VIEW = { width: 620, height: 400 };
-const MARGIN = { side: 88, top: 50, foot: 62 };
+const VIEW = { width: 640, height: 316 };
+const MARGIN = { side: 92, top: 58, foot: 42 };
 
 type Point = readonly [number, number];
 
@@ -46,8 +46,8 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
             <Dimension from={[left - 26, base]} to={[left - 26, base - h * scale]} words={standIn || window.level === "size" ? label("height") : showLength(h, unit)} lit={lit === "height"} inks={inks} />
           </>
         )}
-        <text x={window.side === "passenger" ? VIEW.width - 12 : 12} y={24} textAnchor={window.side === "passenger" ? "end" : "start"} fontSize="16" fill={inks.soft} fontWeight="600">{facing}</text>
-        <text x={VIEW.width / 2} y={24} textAnchor="middle" fontSize="16" fill={inks.soft}>seen from outside{measured ? "" : standIn ? ", not measured" : ", outline not measured"}</text>
+        <text x={window.side === "passenger" ? VIEW.width - 12 : 12} y={20} textAnchor={window.side === "passenger" ? "end" : "start"} fontSize="14" fill={inks.soft} fontWeight="600">{facing}</text>
+        <text x={VIEW.width / 2} y={20} textAnchor="middle" fontSize="14" fill={inks.soft}>seen from outside{measured ? "" : standIn ? ", not measured" : ", outline not measured"}</text>
       </svg>
     </Box>
   );
@@ -82,8 +82,8 @@ function labelAt(key: string, [x1, y1]: Point, [x2, y2]: Point, diagonal: boolea
 
 function Label({ at: [x, y], words, lit, fill, halo }: { at: Point; words: string; lit: boolean; fill: string; halo: string }) {
   return (
-    <text x={x} y={y + 6} textAnchor="middle" fontSize={lit ? 24 : 19} fontWeight="700" fill={fill} stroke={halo} strokeWidth="5" paintOrder="stroke" fontFamily='"Barlow", sans-serif' style={{ fontFeatureSettings: '"frac", "tnum"' }}>
-      {words}
+    <text x={x} y={y + 6} textAnchor="middle" fontSize={lit ? 24 : 19} fontWeight="700" fill={fill} stroke={halo} strokeWidth="5" paintOrder="stroke" fontFamily='"Barlow", sans-serif'>
+      <Fractions text={words} svg />
     </text>
   );
 }

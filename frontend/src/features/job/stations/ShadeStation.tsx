@@ -46,9 +46,11 @@ function VerdictRow({ verdict }: { verdict: Verdict }) {
   );
   return (
     <Box sx={{ borderTop: 1, borderColor: "divider", py: 1.25 }} data-verdict={verdict.state}>
-      <Box sx={{ display: "flex", gap: 3, flexWrap: "wrap", alignItems: "center" }}>
-        <Typography sx={{ fontWeight: 700, minWidth: 110 }}>{verdict.state_name}</Typography>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "center", mb: 0.5 }}>
+        <Typography sx={{ fontWeight: 700 }}>{verdict.state_name}</Typography>
         <VerdictMark word={verdict.word} />
+      </Box>
+      <Box sx={{ display: "flex", columnGap: 3, rowGap: 0.5, flexWrap: "wrap" }}>
         {verdict.vlt_percent !== null && figure("passes", showPercent(verdict.vlt_percent))}
         {verdict.limit_percent !== null && figure("limit", showPercent(verdict.limit_percent))}
         {verdict.margin_points !== null && figure("margin", `${verdict.margin_points >= 0 ? "+" : "−"}${Math.abs(verdict.margin_points).toFixed(1)} points`)}

@@ -122,7 +122,7 @@ function ReadingFields({ job, window, refusals, change, onLit, onSelect }: Field
   );
   const asked = window.pane.fit?.ask_for;
   const extras = Object.keys(window.readings).filter((key) => key.includes("_to_") || key.startsWith("mid_"));
-  const extraLabel = (key: string) => (key === "mid_width" ? "Width at mid-height" : key === "mid_height" ? "Height at mid-width" : key.replace(/_/g, " ").replace(" to ", " corner to middle of "));
+  const extraLabel = (key: string) => (key === "mid_width" ? "Width at mid-height" : key === "mid_height" ? "Height at mid-width" : sentence(key.replace(/_/g, " ").replace(" to ", " corner to middle of ")));
   const keys = readingKeys(window);
   const firstEmpty = keys.find((key) => !window.readings[key]);
   const [startAt] = useState(firstEmpty);
@@ -152,8 +152,8 @@ function ReadingFields({ job, window, refusals, change, onLit, onSelect }: Field
               lit={window.pane.fit?.culprit?.key === key}
             />
           ))}
-          {extras.map((key) => field(key, extraLabel(key)))}
-          {asked && !extras.includes(asked.key) && field(asked.key, asked.label)}
+          {extras.map((key) => <Box key={key} sx={{ gridColumn: "1 / -1" }}>{field(key, extraLabel(key))}</Box>)}
+          {asked && !extras.includes(asked.key) && <Box sx={{ gridColumn: "1 / -1" }}>{field(asked.key, `Read as well: ${asked.label}`)}</Box>}
           {window.coverage === "strip" && field("strip_depth", READING_LABELS["strip_depth"] ?? "")}
           {window.coverage === "strip" && field("as1_depth", READING_LABELS["as1_depth"] ?? "", true)}
         </Box>
@@ -184,6 +184,10 @@ function ReadingFields({ job, window, refusals, change, onLit, onSelect }: Field
       </Box>
     </Ruled>
   );
+}
+
+function sentence(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 function SharedGlass({ job, window, change, onSelect }: Pick<FieldProps, "job" | "window" | "change" | "onSelect">) {

@@ -1,0 +1,354 @@
+"""The planner against brute force, its checker, its bounds and its money."""
+
+from itertools import permutations, product
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from elumbra.core.errors import LayoutError
+from elumbra.core.film import Stock
+from elumbra.core.nest import (
+    Blank,
+    Costing,
+    CutPlan,
+    Lane,
+    Layout,
+    Placed,
+    Section,
+    Turn,
+    TurnOption,
+    by_id,
+    check_layout,
+    cuttable,
+    film_bounds,
+    plan_cuts,
+    score,
+)
+from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
+from tests.catalogue.panes import INCH, offcut, roll, starting
+
+COSTING = Costing.from_starting(starting())
+WIDTHS = starting().roll_widths_mm
+
+
+def blank(name: str, width_in: float, height_in: float, *, turns: bool = True, door: bool = False) -> Blank:
+    """A blank of so many inches, wide by high."""
+    width, height = width_in * INCH, height_in * INCH
+    foot = 1.5 if door else 0.0
+    options = [TurnOption(Turn.UPRIGHT, width, height, edge_minutes=foot)]
+    if turns:
+        options.append(TurnOption(Turn.SIDEWAYS, height, width, extra_minutes=foot))
+    return Blank(name, name, tuple(options))
+
+
+def best(blanks: list[Blank], stocks: list[Stock], **over: int) -> CutPlan:
+    """The final plan, verified once more."""
+    plan = list(plan_cuts(blanks, stocks, COSTING, roll_widths=WIDTHS, **over))[-1]
+    check_layout(plan.layout, blanks=by_id(blanks), stocks={s.id: s for s in stocks})
+    return plan
+
+
+def partitions(items: list[object]) -> list[list[list[object]]]:
+    """All ways to split a list into groups."""
+    if not items:
+        return [[]]
+    first, rest = items[0], items[1:]
+    found = []
+    for smaller in partitions(rest):
+        found += [[[first, *group], *smaller[:i], *smaller[i + 1 :]] for i, group in enumerate(smaller)]
+        found.append([[first], *smaller])
+    return found
+
+
+def brute_force(blanks: list[Blank], stocks: list[Stock]) -> float:
+    """Least net cost over every split into sections and lanes, every turning, stock and lane order."""
+    least = float("inf")
+    known = by_id(blanks)
+    for options in product(*(b.turns for b in blanks)):
+        pairs = list(zip(blanks, options, strict=True))
+        for sections in partitions(pairs):
+            for lanes_of in product(*(partitions(group) for group in sections)):
+                for homes in product(stocks, repeat=len(sections)):
+                    for layout in layouts(lanes_of, homes):
+                        cost = score(layout, blanks=known, stocks={s.id: s for s in stocks}, costing=COSTING).net
+                        least = min(least, cost)
+    return least
+
+
+def layouts(lanes_of: tuple[object, ...], homes: tuple[Stock, ...]) -> list[Layout]:
+    """Layouts of given lanes: every lane order, spare width alone or on one lane."""
+    used = {home.id: 0.0 for home in homes}
+    choices = []
+    for lanes, home in zip(lanes_of, homes, strict=True):
+        x = used[home.id]
+        made = [s for order in permutations(lanes) for s in sections_of(order, home, x)]
+        if not made:
+            return []
+        used[home.id] += made[0].length
+        if used[home.id] > home.length + 1e-6:
+            return []
+        choices.append(made)
+    return [Layout(combination) for combination in product(*choices)]
+
+
+def sections_of(lanes: tuple[object, ...], home: Stock, x: float) -> list[Section]:
+    widths = [max(option.across for _, option in lane) for lane in lanes]
+    spare = home.width - sum(widths)
+    if spare < -1e-6:
+        return []
+    length = max(sum(option.along for _, option in lane) for lane in lanes)
+    made = []
+    # The spare strip stands before the last lane (both outer lanes on an edge), or widens one.
+    for widened in range(-1, len(lanes)):
+        built, y = [], 0.0
+        for i, (lane, lane_width) in enumerate(zip(lanes, widths, strict=True)):
+            width = lane_width + (spare if widened == i else 0.0)
+            if widened == -1 and i == len(lanes) - 1 and i > 0:
+                y = home.width - width
+            built.append(lane_at(lane, home, x, y, width, i, len(lanes)))
+            y += width
+        made.append(Section(home.id, x, length, tuple(built)))
+    return made
+
+
+def lane_at(lane: object, home: Stock, x: float, y: float, width: float, i: int, count: int) -> Lane:
+    placed = []
+    far = count > 1 and i == count - 1
+    for one, option in lane:
+        at = y + width - option.across if far else y
+        turn = Turn.UPSIDE_DOWN if far and option.turn is Turn.UPRIGHT else option.turn
+        edge = (i == 0 or far) and option.edge_minutes > 0
+        placed.append(Placed(one.id, turn, x, at, option.along, option.across, edge))
+        x += option.along
+    return Lane(y, width, tuple(placed))
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_proven_plan_is_what_brute_force_finds(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+    blanks = [
+        blank(
+            f"b{i}", rng.integers(12, 40), rng.integers(10, 24), turns=bool(rng.integers(2)), door=bool(rng.integers(2))
+        )
+        for i in range(3)
+    ]
+    stocks = [roll("r40", 40), roll("r24", 24, price_per_sq_in=0.009)]
+    plan = best(blanks, stocks)
+    assert plan.proven
+    expected = brute_force([b for b in blanks if b.id not in {u.blank_id for u in plan.layout.unplaced}], stocks)
+    assert plan.score.net == pytest.approx(expected, abs=1e-6)
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_proven_plan_with_offcut_and_short_roll_is_what_brute_force_finds(seed: int) -> None:
+    rng = np.random.default_rng(100 + seed)
+    blanks = [blank(f"b{i}", rng.integers(12, 34), rng.integers(10, 20), door=True) for i in range(3)]
+    stocks = [roll("r36", 36, length_in=float(rng.integers(60, 90))), offcut("o", 22, 50), roll("r20", 20)]
+    plan = best(blanks, stocks)
+    assert plan.score.net == pytest.approx(brute_force(blanks, stocks), abs=1e-6)
+
+
+def test_mirrored_pairs_lie_side_by_side_where_that_is_cheapest() -> None:
+    plan = best([blank("left", 38, 20), blank("right", 38, 20)], [roll("r40", 40)])
+    assert plan.score.roll_length == pytest.approx(38 * INCH)
+    assert plan.score.yield_share == pytest.approx(1.0)
+
+
+def test_offcut_is_used_before_new_film() -> None:
+    plan = best([blank("quarter", 20, 12)], [roll("r40", 40), offcut("o", 14, 30)])
+    assert plan.score.new_film == 0
+    assert plan.layout.used_length("o") == pytest.approx(20 * INCH)
+
+
+def test_piece_that_fits_no_roll_is_named_with_the_width_that_would() -> None:
+    plan = best([blank("cargo", 57, 30, turns=False), blank("small", 20, 20)], [roll("r24", 24)])
+    (missing,) = plan.layout.unplaced
+    assert missing.blank_id == "cargo"
+    assert missing.pull_width == pytest.approx(30 * INCH)
+    assert missing.reason == "Needs 30 in of width; the widest on the rack is 24 in."
+    assert [item.blank_id for s in plan.layout.sections for lane in s.lanes for item in lane.placed] == ["small"]
+
+
+def test_empty_rack_and_nothing_to_cut() -> None:
+    plan = best([blank("a", 20, 20)], [])
+    assert plan.layout.unplaced[0].reason == "None of this film is on the rack."
+    assert plan.finished
+    empty = best([], [roll("r40", 40)])
+    assert empty.layout.sections == ()
+    assert empty.score.net == 0
+
+
+def test_rack_too_short_for_all_keeps_what_fits() -> None:
+    blanks = [blank(f"b{i}", 40, 38, turns=False) for i in range(4)]
+    plan = best(blanks, [roll("r40", 40, length_in=100)])
+    assert len(plan.layout.unplaced) == 2
+    assert "Too little film left" in plan.layout.unplaced[0].reason
+    assert not plan.proven
+
+
+def test_no_customary_roll_is_wide_enough() -> None:
+    plan = best([blank("dome", 100, 90)], [roll("r40", 40)])
+    assert plan.layout.unplaced[0].pull_width is None
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    sizes=st.lists(st.tuples(st.integers(8, 44), st.integers(8, 36)), min_size=1, max_size=6),
+    widths=st.lists(st.sampled_from([20, 24, 36, 40, 60, 72]), min_size=1, max_size=3, unique=True),
+)
+def test_every_plan_is_valid_and_never_worse_than_the_baselines(
+    sizes: list[tuple[int, int]], widths: list[int]
+) -> None:
+    blanks = [blank(f"b{i}", w, h, turns=i % 3 > 0, door=i % 2 == 0) for i, (w, h) in enumerate(sizes)]
+    stocks = [roll(f"r{w}", w) for w in widths]
+    costs = []
+    for plan in plan_cuts(blanks, stocks, COSTING, roll_widths=WIDTHS):
+        check_layout(plan.layout, blanks=by_id(blanks), stocks={s.id: s for s in stocks})
+        costs.append(plan.score.net)
+        assert plan.bounds.area <= plan.bounds.free + 1e-9 <= plan.score.new_film + 1e-6
+        for baseline in (plan.narrowest, plan.single):
+            assert baseline is None or plan.score.net <= baseline.score.net + 1e-6
+    assert costs == sorted(costs, reverse=True)
+
+
+def test_buying_film_to_make_offcuts_never_pays() -> None:
+    """A section made longer only costs more, at every length, also where a leftover becomes usable."""
+    one = blank("a", 20, 20, turns=False)
+    stock = roll("r40", 40)
+    item = Placed("a", Turn.UPRIGHT, 0, 0, 20 * INCH, 20 * INCH, False)
+    costs = [
+        score(
+            Layout((Section("r40", 0, (20 + extra) * INCH, (Lane(0, 20 * INCH, (item,)),)),)),
+            blanks={"a": one}, stocks={"r40": stock}, costing=COSTING,
+        ).net
+        for extra in np.arange(0, 40, 0.5)
+    ]  # fmt: skip
+    assert costs == sorted(costs)
+
+
+@pytest.mark.parametrize("share", [0.0, 0.3, 0.9])
+def test_no_more_film_is_bought_than_the_offcuts_are_worth(share: float) -> None:
+    costing = Costing(1.0, 0.5, share, 254, 508)
+    free = Costing(1.0, 0.5, 0.0, 254, 508)
+    blanks = [blank("a", 38, 20), blank("b", 30, 18), blank("c", 14, 12), blank("d", 14, 12)]
+    stocks = [roll("r40", 40), roll("r60", 60)]
+    plain = list(plan_cuts(blanks, stocks, free, roll_widths=WIDTHS))[-1].score
+    kept = list(plan_cuts(blanks, stocks, costing, roll_widths=WIDTHS))[-1].score
+    more = kept.new_film + kept.labour - plain.new_film - plain.labour
+    assert more + 1e-9 >= 0
+    assert more <= kept.offcuts_kept + 1e-9
+
+
+def test_large_jobs_end_with_best_found_and_repeat() -> None:
+    rng = np.random.default_rng(3)
+    blanks = [blank(f"b{i:02}", int(rng.integers(12, 40)), int(rng.integers(10, 30))) for i in range(14)]
+    stocks = [roll("r40", 40), roll("r60", 60)]
+    plans = [best(blanks, stocks, rounds=6, seed=4) for _ in range(2)]
+    assert plans[0].layout == plans[1].layout
+    assert plans[0].finished
+    assert not plans[0].proven
+    assert plans[0].gap >= 0
+
+
+# --- the checker -----------------------------------------------------------------------
+
+PIN = [
+    Placed("a", Turn.UPRIGHT, 0, 0, 60, 40, False),
+    Placed("b", Turn.UPRIGHT, 60, 0, 40, 60, False),
+    Placed("c", Turn.UPRIGHT, 40, 60, 60, 40, False),
+    Placed("d", Turn.UPRIGHT, 0, 40, 40, 60, False),
+]
+
+
+def test_a_pinwheel_does_not_overlap_and_cannot_be_cut() -> None:
+    assert not cuttable(PIN, stages=9)
+    assert cuttable(PIN[:1], stages=0)
+
+
+def test_four_stages_are_not_three() -> None:
+    nested = [
+        Placed("a", Turn.UPRIGHT, 0, 0, 100, 50, False),
+        Placed("b", Turn.UPRIGHT, 0, 50, 50, 50, False),
+        Placed("c", Turn.UPRIGHT, 50, 50, 50, 25, False),
+        Placed("d", Turn.UPRIGHT, 50, 75, 50, 25, False),
+    ]
+    assert not cuttable(nested, stages=3)
+    assert cuttable(nested, stages=4)
+
+
+def good_layout() -> tuple[Layout, dict[str, Blank], dict[str, Stock]]:
+    blanks = [blank("a", 20, 20, turns=False), blank("b", 20, 15, turns=False)]
+    lanes = (
+        Lane(0, 20 * INCH, (Placed("a", Turn.UPRIGHT, 0, 0, 20 * INCH, 20 * INCH, True),)),
+        Lane(20 * INCH, 20 * INCH, (Placed("b", Turn.UPRIGHT, 0, 20 * INCH, 20 * INCH, 15 * INCH, False),)),
+    )
+    return Layout((Section("r40", 0, 20 * INCH, lanes),)), by_id(blanks), {"r40": roll("r40", 40)}
+
+
+def moved(name: str, **over: object) -> Layout:
+    layout, _, _ = good_layout()
+    section = layout.sections[0]
+    lanes = tuple(
+        Lane(
+            lane.y,
+            lane.width,
+            tuple(Placed(**(vars(item) | over)) if item.blank_id == name else item for item in lane.placed),
+        )
+        for lane in section.lanes
+    )
+    return Layout((Section(section.stock_id, section.x, section.length, lanes),))
+
+
+@pytest.mark.parametrize(
+    ("layout", "where", "says"),
+    [
+        (moved("b", y=10 * INCH), "b", "Overlaps"),
+        (moved("b", y=30 * INCH), "b", "Lies outside r40"),
+        (moved("b", turn=Turn.SIDEWAYS), "b", "May not be turned by 90 degrees"),
+        (moved("b", across=14 * INCH), "b", "another size"),
+        (moved("b", on_factory_edge=True), "b", "factory edge and does not"),
+        (moved("b", blank_id="a"), "b", "Stands 0 times"),
+        (moved("b", blank_id="x"), "x", "Nobody asked"),
+        (Layout(()), "a", "Stands 0 times"),
+    ],
+)
+def test_checker_refuses(layout: Layout, where: str, says: str) -> None:
+    _, blanks, stocks = good_layout()
+    with pytest.raises(LayoutError) as refusal:
+        check_layout(layout, blanks=blanks, stocks=stocks)
+    assert any(says in words for place, words in refusal.value.fields.items() if place in (where, "a", "b"))
+
+
+def test_checker_passes_the_good_and_refuses_padding_and_foreign_stock() -> None:
+    layout, blanks, stocks = good_layout()
+    check_layout(layout, blanks=blanks, stocks=stocks)
+    section = layout.sections[0]
+    padded = Layout((Section("r40", 0, section.length + 10, section.lanes),))
+    with pytest.raises(LayoutError, match="bought for nothing"):
+        check_layout(padded, blanks=blanks, stocks=stocks)
+    with pytest.raises(LayoutError, match="Not on the rack"):
+        check_layout(layout, blanks=blanks, stocks={})
+
+
+def test_baselines_by_hand() -> None:
+    blanks = [blank("a", 38, 20), blank("b", 30, 18)]
+    stocks = [roll("r40", 40), roll("r24", 24)]
+    narrow = one_by_one_narrowest(blanks, stocks)
+    single = one_by_one_single(blanks, stocks)
+    assert narrow is not None
+    assert single is not None
+    assert narrow.used_length("r24") == pytest.approx(68 * INCH), "both upright on the 24"
+    assert single.used_length("r40") == pytest.approx(38 * INCH), (
+        "both sideways on the 40: 38 x 40 is less than 68 x 24"
+    )
+    assert one_by_one_single([blank("c", 70, 50)], stocks) is None
+
+
+def test_wide_pieces_cannot_share_the_width_in_any_layout() -> None:
+    """Two pieces wider than half the roll follow each other: the free bound knows, the area bound does not."""
+    blanks = [blank("a", 30, 25, turns=False), blank("b", 30, 25, turns=False)]
+    bounds = film_bounds(blanks, [roll("r40", 40)])
+    assert bounds.area == pytest.approx(2 * 30 * 25 * 0.01)
+    assert bounds.free == pytest.approx(60 * 40 * 0.01)

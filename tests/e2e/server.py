@@ -1,0 +1,64 @@
+"""Starts the built application on a free port with demo data, for journeys, pictures and benchmarks."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+CHROMIUM = "/usr/bin/chromium"
+CHROMIUM_FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+_START_SECONDS = 30
+
+
+def free_port() -> int:
+    """A port that nobody listens on now."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+@contextmanager
+def running_demo(folder: Path, *, command: str = "demo") -> Iterator[str]:
+    """The application's address, served from a fresh data folder by its own command."""
+    port = free_port()
+    process = subprocess.Popen(
+        [sys.executable, "-m", "elumbra.cli", command, "--port", str(port), "--data", str(folder)],
+        cwd=ROOT,
+        env=os.environ | {"PYTHONPATH": str(ROOT / "src")},
+    )
+    address = f"http://127.0.0.1:{port}"
+    try:
+        _wait(address, process)
+        yield address
+    finally:
+        process.terminate()
+        process.wait(timeout=10)
+
+
+def _wait(address: str, process: subprocess.Popen[bytes]) -> None:
+    end = time.monotonic() + _START_SECONDS
+    while time.monotonic() < end:
+        if process.poll() is not None:
+            raise RuntimeError(f"the server ended with exit code {process.returncode}")
+        try:
+            with urllib.request.urlopen(f"{address}/api/health", timeout=2):
+                return
+        except OSError:
+            time.sleep(0.1)
+    raise RuntimeError("the server did not answer in time")
