@@ -1,0 +1,105 @@
+"""A server without a network: the application, a fresh database, and a client that acts as somebody."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from flask.testing import FlaskClient
+from werkzeug.test import TestResponse
+
+from elumbra.api.app import AppConfig, make_app
+from elumbra.demo import fill_demo
+from elumbra.storage.database import Database
+
+
+class StandInSolver:
+    """Counts how often it is woken and works nothing out."""
+
+    def __init__(self) -> None:
+        self.woken = 0
+
+    def wake(self) -> None:
+        self.woken += 1
+
+
+class Desk:
+    """Somebody at a screen: calls with a write id of their own, and expects an answer."""
+
+    def __init__(self, client: FlaskClient) -> None:
+        self._client = client
+
+    def call(
+        self, method: str, path: str, body: Any = None, *, write_id: str | None = None, data: bytes | None = None
+    ) -> TestResponse:
+        headers = {} if method == "GET" else {"X-Write-Id": write_id or uuid4().hex}
+        options: dict[str, Any] = {"data": data} if data is not None else {"json": body} if body is not None else {}
+        return self._client.open(f"/api{path}", method=method, headers=headers, **options)
+
+    def get(self, path: str) -> Any:
+        response = self.call("GET", path)
+        assert response.status_code == 200, response.text
+        return response.json
+
+    def do(self, method: str, path: str, body: Any = None, *, status: int = 200, **over: Any) -> Any:
+        response = self.call(method, path, body, **over)
+        assert response.status_code == status, response.text
+        return response.json
+
+
+@pytest.fixture(scope="session")
+def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database filled with the demo shop once, copied for each test."""
+    path = tmp_path_factory.mktemp("demo") / "elumbra.db"
+    database = Database(path)
+    database.migrate()
+    fill_demo(database)
+    with database.engine.connect() as connection:
+        connection.exec_driver_sql("COMMIT")
+        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+    database.close()
+    return path
+
+
+@pytest.fixture
+def database(tmp_path: Path, demo_file: Path) -> Iterator[Database]:
+    """This test's own copy of the demo shop."""
+    path = tmp_path / "elumbra.db"
+    path.write_bytes(demo_file.read_bytes())
+    made = Database(path)
+    made.migrate()
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def solver() -> StandInSolver:
+    return StandInSolver()
+
+
+@pytest.fixture
+def app(database: Database, solver: StandInSolver) -> Any:
+    return make_app(AppConfig(database, solver, b"test"))
+
+
+@pytest.fixture
+def desk_of(app: Any) -> Any:
+    """Desks by person id."""
+
+    def sit(person_id: str | None) -> Desk:
+        desk = Desk(app.test_client())
+        if person_id:
+            desk.do("POST", "/session", {"person_id": person_id})
+        return desk
+
+    return sit
+
+
+@pytest.fixture
+def desk(desk_of: Any) -> Desk:
+    """The lead's desk."""
+    found: Desk = desk_of("ines")
+    return found

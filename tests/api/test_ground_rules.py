@@ -1,0 +1,170 @@
+"""What holds for every route: person, role, write id, version, one error shape."""
+
+from typing import Any
+
+import pytest
+from sqlalchemy import event
+
+from elumbra.api.errors import STATUS_OF
+from elumbra.storage.database import Database
+from elumbra.storage.store import jobs
+from tests.api.conftest import Desk, StandInSolver
+
+
+def job_id(desk: Desk, title: str = "Fenwick 4, all round") -> str:
+    found: str = next(job["id"] for job in desk.get("/jobs")["jobs"] if job["title"] == title)
+    return found
+
+
+def test_every_api_route_says_who_may_call_it(app: Any) -> None:
+    undeclared = [
+        rule.rule
+        for rule in app.url_map.iter_rules()
+        if rule.rule.startswith("/api") and not hasattr(app.view_functions[rule.endpoint], "__elumbra_roles__")
+    ]
+    assert undeclared == []
+
+
+def test_route_that_does_not_say_is_refused(app: Any, desk_of: Any) -> None:
+    app.add_url_rule("/api/secret", view_func=lambda: "open", endpoint="secret")
+    response = desk_of("ines").call("GET", "/secret")
+    assert response.status_code == STATUS_OF["undeclared_route"]
+    assert response.json["code"] == "undeclared_route"
+
+
+def test_nobody_may_act_without_a_name(desk_of: Any) -> None:
+    body = desk_of(None).do("GET", "/board", status=401)
+    assert body["code"] == "no_person"
+    assert "pick your name" in body["message"]
+
+
+def test_people_are_offered_before_anybody_is_chosen_and_may_leave(desk_of: Any) -> None:
+    desk = desk_of(None)
+    assert len(desk.get("/session")["people"]) == 4
+    assert desk.do("POST", "/session", {"person_id": "tobi"})["person"]["name"] == "Tobi Lund"
+    assert desk.do("POST", "/session", {"person_id": None})["person"] is None
+    desk.do("POST", "/session", {"person_id": "ghost"}, status=404)
+
+
+@pytest.mark.parametrize(
+    ("person", "method", "path", "body", "status"),
+    [
+        ("sol", "PUT", "/starting-values/blank_play_mm", {"value": 20}, 403),
+        ("tobi", "PUT", "/starting-values/blank_play_mm", {"value": 20}, 403),
+        ("ines", "PUT", "/starting-values/blank_play_mm", {"value": 20}, 200),
+        ("sol", "POST", "/stock/r01/remove", {"version": 1}, 403),
+        ("tobi", "POST", "/stock/r01/remove", {"version": 1}, 200),
+    ],
+)
+def test_roles_hold(desk_of: Any, person: str, method: str, path: str, body: Any, status: int) -> None:
+    answer = desk_of(person).do(method, path, body, status=status)
+    if status == 403:
+        assert answer["code"] == "not_your_role"
+        assert "this needs the" in answer["message"]
+
+
+def test_a_write_without_its_id_is_refused(desk: Desk) -> None:
+    answer = desk.do("POST", "/stock/r01/remove", {"version": 1}, status=400, write_id="short")
+    assert answer["code"] == "no_write_id"
+
+
+def test_sent_twice_is_done_once_and_answered_twice(desk: Desk) -> None:
+    body = {"vehicle_label": "Twice", "body": "sedan", "states": ["TX"]}
+    first = desk.do("POST", "/jobs", body, status=201, write_id="same-write-id")
+    again = desk.do("POST", "/jobs", body, status=201, write_id="same-write-id")
+    assert first == again
+    assert sum(job["vehicle_label"] == "Twice" for job in desk.get("/jobs")["jobs"]) == 1
+
+
+def test_a_refused_write_may_be_sent_again_with_the_same_id(desk: Desk) -> None:
+    body = {"vehicle_label": "Again", "body": "spaceship", "states": ["TX"]}
+    desk.do("POST", "/jobs", body, status=422, write_id="refused-first")
+    desk.do("POST", "/jobs", body | {"body": "sedan"}, status=201, write_id="refused-first")
+
+
+def test_a_write_id_is_not_good_for_another_request(desk: Desk) -> None:
+    desk.do("POST", "/stock/r01/remove", {"version": 1}, write_id="one-write-id")
+    desk.do("POST", "/stock/r02/remove", {"version": 1}, write_id="one-write-id", status=400)
+
+
+def test_stale_write_is_refused_with_what_changed_and_by_whom(desk_of: Any) -> None:
+    ines, tobi = desk_of("ines"), desk_of("tobi")
+    job = ines.get(f"/jobs/{job_id(ines)}")
+    window = job["windows"][0]
+    tobi.do("PATCH", f"/windows/{window['id']}", {"version": window["version"], "bare_vlt_percent": 70})
+    answer = ines.do(
+        "PATCH", f"/windows/{window['id']}", {"version": window["version"], "glass_type": "laminated"}, status=409
+    )
+    assert answer["code"] == "stale_version"
+    assert [(c["field"], c["now"], c["person_id"]) for c in answer["changed"]] == [("bare_vlt_percent", 70.0, "tobi")]
+    assert answer["version"] == window["version"] + 1
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "status", "code"),
+    [
+        ("GET", "/nothing-here", None, 404, "not_found"),
+        ("GET", "/jobs/ghost", None, 404, "not_found"),
+        ("PUT", "/board", {}, 405, "method_not_allowed"),
+        ("POST", "/jobs", {"body": "sedan"}, 422, "invalid"),
+        ("POST", "/jobs", {"vehicle_label": "x", "body": "sedan", "states": ["TX"], "colour": 1}, 422, "invalid"),
+        ("PUT", "/starting-values/blank_play_mm", {"value": 9000}, 422, "refused"),
+    ],
+)
+def test_every_refusal_has_one_shape(desk: Desk, method: str, path: str, body: Any, status: int, code: str) -> None:
+    answer = desk.do(method, path, body, status=status)
+    assert set(answer) == {"code", "message", "fields", "changed", "version"}
+    assert answer["code"] == code
+    assert answer["message"]
+    if code == "invalid":
+        assert answer["fields"]
+
+
+def test_unexpected_errors_tell_nothing_inside_and_save_nothing(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    def broken(*_: object, **__: object) -> None:
+        raise RuntimeError("secret detail")
+
+    monkeypatch.setattr("elumbra.api.rack.operations.rack", broken)
+    before = len(desk.get("/board")["next"])
+    answer = desk.do("POST", "/stock/r01/remove", {"version": 1}, status=500)
+    assert answer["code"] == "server_error"
+    assert "secret" not in answer["message"]
+    assert "secret detail" in caplog.text
+    monkeypatch.undo()
+    assert any(item["id"] == "r01" for item in desk.get("/rack")["stock"])
+    assert len(desk.get("/board")["next"]) == before
+
+
+def test_lists_take_the_same_few_queries_however_long(desk: Desk, database: Database) -> None:
+    def count(path: str) -> int:
+        seen: list[str] = []
+
+        def note(_c: Any, _cur: Any, statement: str, *_: Any) -> None:
+            if statement.startswith("SELECT"):
+                seen.append(statement)
+
+        event.listen(database.engine, "before_cursor_execute", note)
+        desk.get(path)
+        event.remove(database.engine, "before_cursor_execute", note)
+        return len(seen)
+
+    before = {path: count(path) for path in ("/board", "/jobs")}
+    for i in range(5):
+        desk.do("POST", "/jobs", {"vehicle_label": f"More {i}", "body": "suv", "states": ["TX"]}, status=201)
+    assert {path: count(path) for path in ("/board", "/jobs")} == before
+    assert max(before.values()) <= 8
+
+
+def test_solver_is_woken_only_when_the_write_is_safe(desk: Desk, solver: StandInSolver, database: Database) -> None:
+    desk.do("POST", "/quick-cut", {"pieces": [{"width": "x", "height": "3"}]}, status=422)
+    assert solver.woken == 0
+    desk.do("POST", "/quick-cut", {"pieces": [{"width": "30", "height": "20"}]}, status=202)
+    assert solver.woken == 1
+    with database.session(write=False) as session:
+        assert jobs(session).all()
+
+
+def test_health_needs_nobody(desk_of: Any) -> None:
+    assert desk_of(None).get("/health")["ok"] is True

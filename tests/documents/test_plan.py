@@ -1,0 +1,200 @@
+"""From a job file to plan, PDF and SVG, and the command line that does all three."""
+
+import json
+from io import BytesIO
+from pathlib import Path
+from xml.etree import ElementTree as ET
+
+import numpy as np
+import pytest
+from pypdf import PdfReader
+
+from elumbra.cli import main
+from elumbra.core.errors import CoreError
+from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
+from elumbra.documents.job_file import parse_job_file
+from elumbra.documents.layout_svg import layout_svg
+from elumbra.documents.make_plan import final_plan, plan_job_file
+from elumbra.documents.plan import PlanDocument
+from elumbra.storage.data_files import law_book, starting_values
+from tests.catalogue.jobs import job_document
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+def plan_of(document: dict) -> PlanDocument:
+    return final_plan(parse_job_file(json.dumps(document).encode()), law_book(), starting_values())
+
+
+@pytest.fixture(scope="module")
+def plan() -> PlanDocument:
+    return plan_of(job_document())
+
+
+def pdf_text(content: bytes) -> str:
+    return " ".join(" ".join(page.extract_text() for page in PdfReader(BytesIO(content)).pages).split())
+
+
+def test_every_window_with_film_is_cut_once_from_its_own_film(plan: PlanDocument) -> None:
+    cut = {film.film_id: sorted(piece.window_id for piece in film.pieces) for film in plan.films}
+    assert cut == {"carbon35": ["df", "dr", "pf"], "dark20": ["bk"]}
+    assert plan.finished
+    assert plan.proven
+
+
+def test_pairs_point_at_each_other(plan: PlanDocument) -> None:
+    pieces = {piece.window_id: piece for piece in plan.films[0].pieces}
+    assert pieces["df"].pair_mark == pieces["pf"].mark
+    assert pieces["pf"].pair_mark == pieces["df"].mark
+    assert pieces["dr"].pair_mark is None
+
+
+def test_plan_is_repeatable(plan: PlanDocument) -> None:
+    assert plan_of(job_document()) == plan
+
+
+def test_first_plans_are_verified_and_marked_unfinished() -> None:
+    document = parse_job_file(json.dumps(job_document()).encode())
+    plans = list(plan_job_file(document, law_book(), starting_values()))
+    assert len(plans) >= 2
+    assert [p.finished for p in plans] == [False] * (len(plans) - 1) + [True]
+
+
+def test_unknown_state_in_the_file_is_refused() -> None:
+    document = job_document()
+    document["job"]["vehicle"]["states"] = ["ZZ"]
+    with pytest.raises(CoreError, match="no state “ZZ”"):
+        plan_of(document)
+
+
+def test_starting_values_of_the_file_count() -> None:
+    document = job_document() | {"starting_values": {"blank_play_mm": 50.8}}
+    (piece,) = [p for p in plan_of(document).films[0].pieces if p.window_id == "dr"]
+    assert sorted([piece.along_mm, piece.across_mm])[1] == pytest.approx((35 + 7 / 16 + 4) * 25.4, abs=0.01)
+    with pytest.raises(CoreError, match="no starting value “blank_pla”"):
+        plan_of(job_document() | {"starting_values": {"blank_pla": 1}})
+
+
+@pytest.mark.parametrize(("paper", "size"), [(Paper.LETTER, (792, 612)), (Paper.A4, (842, 595))])
+def test_cut_sheet_says_what_the_bench_needs(plan: PlanDocument, paper: Paper, size: tuple[int, int]) -> None:
+    content = cut_sheet_pdf(plan, paper=paper)
+    page = PdfReader(BytesIO(content)).pages[0]
+    assert (round(float(page.mediabox.width)), round(float(page.mediabox.height))) == size
+    text = pdf_text(content)
+    for words in (
+        "Test car · Catalogue sedan", "LINER UP", "Driver front", "Passenger front", "machine direction",
+        "second turned over", "driver", "passenger", "Clears", "Tex. Transp. Code 547.613", "not legal advice",
+    ):  # fmt: skip
+        assert words in text, words
+    for film in plan.films:
+        for stock in film.stocks:
+            assert (f"from {stock.label}" in text) == (stock.used_mm > 0)
+
+
+def test_illegal_darkness_never_prints_as_lawful() -> None:
+    document = job_document()
+    document["job"]["vehicle"]["states"] = ["NH"]
+    text = pdf_text(cut_sheet_pdf(plan_of(document)))
+    assert "Not allowed" in text
+    assert "allows no film at the front side" in text
+    assert "Clears" not in text
+
+
+def test_sheet_of_nothing_says_so() -> None:
+    document = job_document()
+    for window in document["job"]["windows"]:
+        window["film"] = None
+    text = pdf_text(cut_sheet_pdf(plan_of(document)))
+    assert "Nothing to cut" in text
+
+
+def test_odd_characters_in_names_print() -> None:
+    document = job_document()
+    document["job"]["title"] = "A <b>bold</b> & “quoted” car"
+    document["job"]["windows"][0]["label"] = "Front <left> & more"
+    assert "Front <left> & more" in pdf_text(cut_sheet_pdf(plan_of(document)))
+
+
+def svg_root(plan: PlanDocument, film: int = 0) -> ET.Element:
+    return ET.fromstring(layout_svg(plan.films[film]))
+
+
+def ring_of(root: ET.Element, window: str) -> np.ndarray:
+    (group,) = [g for g in root.iter(f"{SVG}g") if g.get("data-window") == window]
+    (polygon,) = group.iter(f"{SVG}polygon")
+    points = (polygon.get("points") or "").split()
+    return np.array([[float(v) for v in point.split(",")] for point in points])
+
+
+def test_svg_is_to_true_scale(plan: PlanDocument) -> None:
+    root = svg_root(plan)
+    width = float((root.get("width") or "").removesuffix("mm"))
+    box = [float(v) for v in (root.get("viewBox") or "").split()]
+    assert width == pytest.approx(box[2]), "one unit is one millimetre"
+    ring = ring_of(root, "dr")
+    assert np.ptp(ring[:, 0]) * np.ptp(ring[:, 1]) == pytest.approx(35.4375 * 18 * 25.4**2, rel=1e-3)
+
+
+def test_svg_names_the_side_up_and_numbers_the_cuts(plan: PlanDocument) -> None:
+    root = svg_root(plan)
+    text = " ".join(element.text or "" for element in root.iter(f"{SVG}text"))
+    assert "seen from above, liner up" in text
+    numbers = [int(line.get("data-cut") or 0) for line in root.iter(f"{SVG}line") if line.get("data-cut")]
+    assert sorted(numbers) == list(range(1, len(numbers) + 1))
+
+
+def slope_side(ring: np.ndarray, *, foot_down: bool) -> str:
+    """Where the door's long slope lies with its foot down; SVG's y runs downward."""
+    points = ring if foot_down else -ring
+    low, high = points[:, 0].min(), points[:, 0].max()
+    top = points[points[:, 1] < points[:, 1].min() + 0.2 * np.ptp(points[:, 1])]
+    return "left" if top[:, 0].min() - low > high - top[:, 0].max() else "right"
+
+
+@pytest.mark.parametrize(("liner", "driver"), [("up", "left"), ("down", "right")])
+def test_svg_shows_the_right_hand_for_both_sides_and_both_faces(liner: str, driver: str) -> None:
+    """Hand check: from outside the driver's door slopes up at the left, toward the car's front."""
+    document = job_document()
+    for window in document["job"]["windows"]:
+        window["curve"] = "both_ways"  # keeps every piece upright
+    document["stock"][0]["liner"] = liner
+    document["stock"].pop(1)
+    made = plan_of(document)
+    turns = {piece.window_id: piece.turn for piece in made.films[0].pieces}
+    root = svg_root(made)
+    found = {name: slope_side(ring_of(root, name), foot_down=turns[name] == 0) for name in ("df", "pf")}
+    assert found["df"] == driver
+    assert found["pf"] == {"left": "right", "right": "left"}[driver]
+    facing = {"up": "LINER UP", "down": "FILM UP, LINER DOWN"}[liner]
+    assert facing in pdf_text(cut_sheet_pdf(made))
+
+
+def test_command_line_writes_plan_sheet_and_drawings(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    job, out = tmp_path / "job.json", tmp_path / "out"
+    job.write_text(json.dumps(job_document()))
+    assert main(["plan", str(job), "--out", str(out)]) == 0
+    assert sorted(path.name for path in out.iterdir()) == ["cut-sheet.pdf", "layout-1.svg", "layout-2.svg", "plan.json"]
+    assert PlanDocument.model_validate_json((out / "plan.json").read_text()).finished
+    assert "plan.json" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(("content", "says"), [("{", "broken at line 1"), (None, "cannot be read")])
+def test_command_line_refuses_and_writes_nothing(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], content: str | None, says: str
+) -> None:
+    job, out = tmp_path / "job.json", tmp_path / "out"
+    if content is not None:
+        job.write_text(content)
+    assert main(["plan", str(job), "--out", str(out)]) == 2
+    assert says in capsys.readouterr().err
+    assert not out.exists()
+
+
+def test_command_line_names_what_fits_no_roll(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    document = job_document()
+    document["stock"] = [part | {"width": "12"} for part in document["stock"]]
+    job = tmp_path / "job.json"
+    job.write_text(json.dumps(document))
+    assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 0
+    error = capsys.readouterr().err
+    assert "no film for Back glass: Needs 27 in of width; the widest on the rack is 12 in." in error
