@@ -335,15 +335,15 @@ def test_checker_passes_the_good_and_refuses_padding_and_foreign_stock() -> None
 def test_baselines_by_hand() -> None:
     blanks = [blank("a", 38, 20), blank("b", 30, 18)]
     stocks = [roll("r40", 40), roll("r24", 24)]
-    narrow = one_by_one_narrowest(blanks, stocks)
-    single = one_by_one_single(blanks, stocks)
+    narrow = one_by_one_narrowest(blanks, stocks, COSTING)
+    single = one_by_one_single(blanks, stocks, COSTING)
     assert narrow is not None
     assert single is not None
     assert narrow.used_length("r24") == pytest.approx(68 * INCH), "both upright on the 24"
     assert single.used_length("r40") == pytest.approx(38 * INCH), (
         "both sideways on the 40: 38 x 40 is less than 68 x 24"
     )
-    assert one_by_one_single([blank("c", 70, 50)], stocks) is None
+    assert one_by_one_single([blank("c", 70, 50)], stocks, COSTING) is None
 
 
 def test_wide_pieces_cannot_share_the_width_in_any_layout() -> None:

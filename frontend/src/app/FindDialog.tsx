@@ -31,6 +31,7 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
           loading={jobs.isPending || rack.isPending}
           noOptionsText="Nothing on file has that in its name."
           openOnFocus
+          autoHighlight
           onChange={(_, option) => {
             if (option) {
               onClose();

@@ -1,6 +1,6 @@
 import { Box, Button, MenuItem, Select, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useMemo } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Job } from "../../api/client";
 import { Empty, ErrorNote, Pending, showPromise, useHotkeys } from "../../shared";
@@ -40,11 +40,20 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
   const plan = solve.data?.plan ?? null;
   const cutWindows = useMemo(() => new Set(plan?.films.flatMap((film) => film.pieces.map((piece) => piece.window_id)) ?? []), [plan]);
 
+  // Where the walk is now, also between two quick key presses.
+  const here = useRef(selected?.id ?? null);
+  useEffect(() => { here.current = selected?.id ?? null; }, [selected?.id]);
+  const select = useCallback(
+    (id: string | null) => {
+      here.current = id;
+      setParams({ w: id ?? "all" }, { replace: true });
+    },
+    [setParams],
+  );
   const keys = useMemo(() => {
-    const select = (id: string | null) => { setParams({ w: id ?? "all" }, { replace: true }); };
     const open = (name: string) => void navigate({ pathname: `/jobs/${job.id}/${name}`, search: window.location.search }, { replace: true });
     const step = (by: number) => {
-      const index = job.windows.findIndex((window) => window.id === selected?.id);
+      const index = job.windows.findIndex((window) => window.id === here.current);
       const next = job.windows[(index + by + job.windows.length) % job.windows.length];
       if (next) select(next.id);
     };
@@ -56,10 +65,8 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
       ArrowLeft: () => { step(-1); },
       Home: () => { select(null); },
     };
-  }, [job, navigate, selected?.id, setParams]);
+  }, [job, navigate, select]);
   useHotkeys(keys);
-
-  const select = (id: string | null) => { setParams({ w: id ?? "all" }, { replace: true }); };
   return (
     <>
       <JobLineHead job={job} />

@@ -50,7 +50,7 @@ export function FilmsPage() {
                   <TableCell align="right">{film.stocked_mm > 0 ? showLength(film.stocked_mm, unit) : "none"}</TableCell>
                   <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
                     <Button size="small" onClick={() => { setEdited(film); }} aria-label={`Change ${film.name}`}>Change</Button>
-                    <Button size="small" variant="text" aria-label={`Take ${film.name} off file`} onClick={() => { remove.mutate({ id: film.id, version: film.version }, { onError: (error) => { notify(error.message, { bad: true }); }, onSuccess: () => { notify(`${film.name} is off file.`); } }); }}>Take off</Button>
+                    <Button size="small" variant="text" aria-label={`Take off ${film.name}`} onClick={() => { remove.mutate({ id: film.id, version: film.version }, { onError: (error) => { notify(error.message, { bad: true }); }, onSuccess: () => { notify(`${film.name} is off file.`); } }); }}>Take off</Button>
                   </TableCell>
                 </TableRow>
               ))}

@@ -77,7 +77,7 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
       </Box>
       <Box sx={{ textAlign: "right" }}>
         <Button size="small" onClick={onEdit} aria-label={`Change ${item.label}`}>Change</Button>
-        <Button size="small" variant="text" onClick={take} aria-label={`Take ${item.label} off the rack`}>Take off</Button>
+        <Button size="small" variant="text" onClick={take} aria-label={`Take off ${item.label}`}>Take off</Button>
       </Box>
     </Box>
   );

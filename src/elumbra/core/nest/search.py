@@ -140,8 +140,8 @@ class _Maker:
         self.by_stock: Mapping[str, Stock] = {stock.id: stock for stock in self.stocks}
         self.all_blanks = by_id(self.blanks)
         self.bounds = film_bounds(self.blanks, self.stocks)
-        self.narrowest = self._baseline(one_by_one_narrowest(self.blanks, self.stocks))
-        self.single = self._baseline(one_by_one_single(self.blanks, self.stocks))
+        self.narrowest = self._baseline(one_by_one_narrowest(self.blanks, self.stocks, self.costing))
+        self.single = self._baseline(one_by_one_single(self.blanks, self.stocks, self.costing))
 
     def score(self, layout: Layout) -> Score:
         return score(layout, blanks=self.all_blanks, stocks=self.by_stock, costing=self.costing)

@@ -118,7 +118,7 @@ function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
             if (!film) return null;
             const here = film.id === window.film_id;
             return (
-              <TableRow key={film.id} selected={here} sx={{ opacity: choice.stocked ? 1 : 0.75 }}>
+              <TableRow key={film.id} selected={here}>
                 <TableCell sx={{ fontWeight: here ? 700 : 500 }}>{film.name}{choice.stocked ? "" : " (not on the rack)"}</TableCell>
                 <TableCell align="right">{showPercent(film.vlt_percent)}</TableCell>
                 <TableCell align="right">
@@ -127,7 +127,7 @@ function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
                 </TableCell>
                 <TableCell><VerdictMark word={choice.word} size={15} /></TableCell>
                 <TableCell align="right">
-                  {here ? "chosen" : <Button size="small" disabled={pending || window.glass_type === "plastic"} aria-label={`Put ${film.name} on ${window.label}`} onClick={() => { put(job, film.id, [window.id], `${film.name} on ${window.label}.`); }}>Choose</Button>}
+                  {here ? "chosen" : <Button size="small" disabled={pending || window.glass_type === "plastic"} aria-label={`Choose ${film.name} for ${window.label}`} onClick={() => { put(job, film.id, [window.id], `${film.name} on ${window.label}.`); }}>Choose</Button>}
                 </TableCell>
               </TableRow>
             );

@@ -1,0 +1,49 @@
+"""One server and one browser for all journeys; each journey has a page and a shop of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
+
+expect.set_options(timeout=10_000)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        yield chromium
+        chromium.close()
+
+
+@pytest.fixture(scope="module")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    folder: Path = tmp_path_factory.mktemp("shop")
+    with running_demo(folder) as running:
+        yield running
+
+
+@pytest.fixture
+def page(browser: Browser, address: str) -> Iterator[Page]:
+    """A page at the first screen, acting as the lead; any error in its console fails the journey."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    opened = context.new_page()
+    problems: list[str] = []
+    opened.on("pageerror", lambda error: problems.append(str(error)))
+    opened.on(
+        "request",
+        lambda request: (
+            problems.append(request.url) if address not in request.url and not request.url.startswith("data:") else None
+        ),
+    )
+    opened.goto(address)
+    opened.get_by_role("button", name="Ines Varga").click()
+    expect(opened.get_by_role("heading", name="In the bays now")).to_be_visible()
+    yield opened
+    context.close()
+    assert problems == [], "errors on the page, or a call to the outside"

@@ -1,0 +1,83 @@
+"""Makes the pictures in docs/screenshots from the demo shop: one current PNG of each main view."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[2]))
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, ROOT, running_demo
+
+SHOTS = ROOT / "docs" / "screenshots"
+BENCH = {"width": 1280, "height": 800}
+TABLET = {"width": 800, "height": 1280}
+_SETTLE_MS = 600
+
+
+def open_job(page: Page, address: str, title: str, station: str, window: str | None = None) -> None:
+    """Open a demo job at a station, with a window picked."""
+    page.goto(f"{address}/jobs")
+    page.locator("a", has_text=title).first.click()
+    page.wait_for_url("**/jobs/*")
+    page.goto(f"{page.url.split('?')[0].rstrip('/')}/{station}")
+    page.wait_for_load_state("networkidle")
+    if window:
+        page.locator(f'[data-window="{window}"]').click()
+
+
+def take(page: Page, name: str) -> None:
+    """Wait for the screen to settle and keep it."""
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(_SETTLE_MS)
+    page.screenshot(path=SHOTS / f"{name}.png")
+    print(SHOTS / f"{name}.png")
+
+
+def main() -> None:
+    """All pictures, from one fresh demo shop."""
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with TemporaryDirectory() as folder, running_demo(Path(folder)) as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        page = browser.new_page(viewport=BENCH)
+        page.goto(address)
+        page.wait_for_load_state("networkidle")
+        take(page, "start")
+        page.get_by_role("button", name="Ines Varga").click()
+        take(page, "bays")
+        open_job(page, address, "Fenwick 4, all round", "survey")
+        take(page, "survey")
+        open_job(page, address, "Morrow SUV", "survey", "Driver rear")
+        take(page, "survey-slip")
+        open_job(page, address, "Larkspur coupe", "shade")
+        take(page, "shade-too-dark")
+        open_job(page, address, "Fenwick 4, all round", "cut")
+        take(page, "cut")
+        open_job(page, address, "Hauler van", "cut")
+        take(page, "cut-no-film")
+        for name, path in (
+            ("jobs", "/jobs"),
+            ("rack", "/rack"),
+            ("films", "/films"),
+            ("shop", "/shop"),
+            ("new-job", "/jobs/new"),
+        ):
+            page.goto(address + path)
+            take(page, name)
+        page.goto(f"{address}/quick")
+        page.get_by_label("Width", exact=True).fill("39 3/8")
+        page.get_by_label("Height", exact=True).fill("21 1/4")
+        page.wait_for_timeout(1500)
+        take(page, "quick-cut")
+        page.set_viewport_size(TABLET)
+        open_job(page, address, "Fenwick 4, all round", "shade")
+        page.get_by_role("button", name="Bay dark").click()
+        take(page, "shade-bay-dark-tablet")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

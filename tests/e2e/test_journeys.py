@@ -1,0 +1,335 @@
+"""Real browser journeys over the demo shop."""
+
+from __future__ import annotations
+
+import re
+import time
+from io import BytesIO
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Locator, Page, expect
+from pypdf import PdfReader
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def open_job(page: Page, title: str, station: str) -> None:
+    page.get_by_role("link", name="Jobs", exact=True).click()
+    page.locator("a", has_text=title).first.click()
+    page.get_by_role("link", name=re.compile(station)).last.click()
+    expect(page.get_by_role("group", name="Walkaround band")).to_be_visible()
+
+
+def answer(page: Page) -> Locator:
+    return page.locator("[data-answer]").first
+
+
+def tape(page: Page, label: str) -> Locator:
+    return page.get_by_label(label, exact=True)
+
+
+def printed(page: Page, url: str) -> str:
+    """Text of a downloaded PDF."""
+    content = page.context.request.get(url).body()
+    return " ".join("".join(sheet.extract_text() for sheet in PdfReader(BytesIO(content)).pages).split())
+
+
+def test_the_slice_from_reading_to_printed_sheet(page: Page) -> None:
+    """Open a demo job, change a reading, choose a film, see verdict and layout change, download the PDF, read it."""
+    open_job(page, "Fenwick 4, all round", "Survey")
+    page.locator('[data-window="Driver rear"]').click()
+    outline = page.locator('polygon[data-outline="measured"]')
+    drawn = outline.get_attribute("points")
+    expect(answer(page)).to_contain_text("30")
+    tape(page, "Top").fill("22 5/8")
+    tape(page, "Diagonal ↗").fill("29 13/16")
+    expect(outline).not_to_have_attribute("points", drawn or "")
+
+    page.keyboard.press("Tab")
+    page.get_by_role("link", name=re.compile("Shade")).click()
+    expect(answer(page)).to_have_text(re.compile(r"^Clears, 12\.5 %"))
+    page.get_by_role("button", name="Choose Dusk 20 for Driver rear").click()
+    expect(answer(page)).to_have_text(re.compile(r"^Clears, 16\.7 %"))
+
+    page.locator('[data-window="Driver front"]').click()
+    page.get_by_role("button", name="Choose Dusk 5 for Driver front").click()
+    expect(answer(page)).to_have_text(re.compile(r"^Too dark, 4\.2 %"))
+    expect(page.locator('[data-verdict="TX"]')).to_contain_text("20.8 points")
+    page.get_by_role("button", name="Undo").click()
+    expect(answer(page)).to_have_text(re.compile(r"^Clears, 31\.2 %"))
+
+    page.get_by_role("link", name=re.compile("Cut")).last.click()
+    board = page.get_by_role("region", name="Cut plan for Dusk 20")
+    expect(board).to_contain_text("from D20-24")
+    expect(board).to_contain_text("proven within three-stage knife cuts")
+    sheet = page.get_by_role("link", name="Cut sheet, Letter")
+    expect(sheet).not_to_have_attribute("aria-disabled", "true")
+    with page.expect_download() as download:
+        sheet.click()
+    text = printed(page, download.value.url)
+    assert download.value.suggested_filename.startswith("cut-sheet-")
+    for words in ("from D20-24", "Driver rear", "LINER UP", "machine direction", "Tex. Transp. Code"):
+        assert words in text, words
+
+
+def test_survey_and_shade_are_final_half_a_second_after_the_last_key(page: Page) -> None:
+    open_job(page, "Tansy hatch, rears 20", "Survey")
+    expect(answer(page)).to_have_text(re.compile("34"))
+    field = tape(page, "Greatest width")
+    field.fill("")
+    field.press_sequentially("37 1/2", delay=20)
+    start = time.monotonic()
+    expect(answer(page)).to_have_text(re.compile("^37"), timeout=2000)
+    assert time.monotonic() - start < 0.9, "half a second, and what the test harness adds"
+
+
+def test_a_new_sedan_to_a_printed_sheet_in_thirty_values_and_sixty_touches(page: Page) -> None:
+    counted = {"values": 0, "touches": 0}
+
+    def touch(locator: Locator) -> None:
+        counted["touches"] += 1
+        locator.click()
+
+    def value(locator: Locator, text: str) -> None:
+        counted["values"] += 1
+        locator.press_sequentially(text)
+
+    touch(page.get_by_role("link", name="New job"))
+    touch(page.get_by_role("button", name="Sedan"))
+    touch(page.get_by_label("Car"))
+    value(page.get_by_label("Car"), "Wren 2 sedan")
+    touch(page.get_by_role("combobox", name=re.compile("^State")))
+    value(page.get_by_role("combobox", name=re.compile("^State")), "Texas")
+    touch(page.get_by_role("option", name="Texas"))
+    page.keyboard.press("Escape")
+    touch(page.get_by_role("button", name="Start the survey"))
+    sizes = {"Driver front": ("37 1/2", "18 1/4"), "Driver rear": ("31", "17 3/4"), "Back glass": ("51 1/4", "26")}
+    for window, (width, height) in sizes.items():
+        expect(page.locator(f'[data-window="{window}"]')).to_have_attribute("aria-pressed", "true")
+        first = tape(page, "Greatest width")
+        expect(first).to_be_focused()
+        value(first, width)
+        counted["touches"] += 1
+        page.keyboard.press("Enter")
+        expect(tape(page, "Greatest height")).to_be_focused()
+        value(tape(page, "Greatest height"), height)
+        counted["touches"] += 1
+        page.keyboard.press("Enter")
+    expect(page.locator('[data-window="Back glass"]')).to_contain_text("75 %")
+    touch(page.get_by_role("link", name=re.compile("Shade")))
+    touch(page.locator('[data-window="Driver front"]'))
+    touch(page.get_by_role("button", name=re.compile("Choose Harbor 35 for")))
+    expect(answer(page)).to_have_text(re.compile("^Clears"))
+    touch(page.get_by_role("button", name="All but the windshield"))
+    touch(page.get_by_role("link", name=re.compile("Cut")).last)
+    expect(page.get_by_role("region", name="Cut plan for Harbor 35")).to_contain_text("proven")
+    sheet = page.get_by_role("link", name="Cut sheet, Letter")
+    expect(sheet).not_to_have_attribute("aria-disabled", "true")
+    with page.expect_download() as download:
+        touch(sheet)
+    text = printed(page, download.value.url)
+    assert "Wren 2 sedan" in text
+    assert text.count("Passenger rear") >= 1
+    assert counted["values"] <= 30, counted
+    assert counted["touches"] <= 60, counted
+
+
+def test_impossible_reading_is_refused_where_typed_and_kept_through_a_reload(page: Page) -> None:
+    open_job(page, "Fenwick 4, all round", "Survey")
+    field = tape(page, "Diagonal ↘")
+    saved = field.input_value()
+    field.fill("39 3/7")
+    expect(page.get_by_text("a tape has halves")).to_be_visible()
+    field.fill("80")
+    expect(page.get_by_text(re.compile("cannot be: .* together reach only"))).to_be_visible()
+    page.reload()
+    expect(tape(page, "Diagonal ↘")).to_have_value("80")
+    tape(page, "Diagonal ↘").press("Escape")
+    expect(tape(page, "Diagonal ↘")).to_have_value(saved)
+
+
+def test_slip_is_found_and_named(page: Page) -> None:
+    open_job(page, "Morrow SUV, fronts to match", "Survey")
+    page.locator('[data-window="Driver rear"]').click()
+    expect(answer(page)).to_have_text("Readings do not close")
+    expect(page.get_by_text("Diagonal, bottom left to top right 1.02 in shorter, a whole inch")).to_be_visible()
+    tape(page, "Diagonal ↗").fill("36")
+    expect(answer(page)).to_have_text(re.compile("^31 in"))
+
+
+def test_keyboard_alone_walks_car_stations_and_places(page: Page) -> None:
+    page.keyboard.press("j")
+    expect(page).to_have_url(re.compile("/jobs$"))
+    page.locator("a", has_text="Larkspur coupe").first.focus()
+    page.keyboard.press("Enter")
+    expect(page.locator('[data-window="Driver front"]')).to_have_attribute("aria-pressed", "true")
+    page.locator("body").click(position={"x": 2, "y": 400})
+    page.keyboard.press("2")
+    expect(page).to_have_url(re.compile("/shade"))
+    expect(answer(page)).to_have_text(re.compile("^Too dark"))
+    page.keyboard.press("ArrowRight")
+    expect(page.locator('[data-window="Driver quarter"]')).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("ArrowLeft")
+    expect(page.locator('[data-window="Windshield"]')).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("Home")
+    expect(answer(page)).to_have_text("Whole car: Too dark")
+    page.keyboard.press("3")
+    expect(page).to_have_url(re.compile("/cut"))
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("/")
+    expect(page.get_by_role("combobox", name="Find a job, film or roll")).to_be_focused()
+    page.keyboard.type("Hauler")
+    expect(page.get_by_role("option")).to_have_count(1)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Hauler van, heat film")).to_be_visible()
+
+
+def test_keys_belong_to_the_field_while_typing(page: Page) -> None:
+    open_job(page, "Fenwick 4, all round", "Survey")
+    field = tape(page, "Bottom")
+    field.focus()
+    page.keyboard.press("End")
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("2")
+    expect(page).to_have_url(re.compile("/survey"))
+    field.press("Escape")
+
+
+def test_piece_that_fits_no_roll_is_named_with_the_roll_to_pull(page: Page) -> None:
+    open_job(page, "Hauler van, heat film", "Cut")
+    expect(answer(page)).to_have_text("6 of 7 pieces fit no Kiln 50 on the rack")
+    expect(page.get_by_text("A 30 in roll of Kiln 50 holds them.")).to_be_visible()
+
+
+def test_quick_cut_with_and_without_a_film(page: Page) -> None:
+    page.get_by_role("link", name="Quick cut", exact=True).first.click()
+    tape(page, "Width").fill("39 3/8")
+    tape(page, "Height").fill("21 1/4")
+    expect(answer(page)).to_have_text("Pull 41 3/8 in from a 24 in roll")
+    page.get_by_role("combobox", name="Film").click()
+    page.get_by_role("option", name="Dusk 35").click()
+    expect(answer(page)).to_have_text(re.compile("from D35-36$"))
+
+
+def test_film_on_the_rack_is_added_changed_and_taken_off_with_undo(page: Page) -> None:
+    page.get_by_role("link", name="Rack", exact=True).click()
+    page.get_by_role("button", name="Put film on the rack").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name on the rack").fill("Try 30")
+    dialog.get_by_label("Width").fill("wide")
+    dialog.get_by_role("button", name="Save").click()
+    expect(dialog.get_by_text("“wide” is not a size").first).to_be_visible()
+    dialog.get_by_label("Width").fill("30")
+    dialog.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("11 rolls, 3 offcuts")).to_be_visible()
+    page.get_by_role("button", name="Take off Try 30").click()
+    expect(page.get_by_text("10 rolls, 3 offcuts")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("11 rolls, 3 offcuts")).to_be_visible()
+    page.get_by_role("button", name="Take off Try 30").click()
+    expect(page.get_by_text("10 rolls, 3 offcuts")).to_be_visible()
+
+
+def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Browser, address: str) -> None:
+    open_job(page, "Drover crew cab", "Survey")
+    page.locator('[data-window="Driver rear"]').click()
+    other = browser.new_context()
+    second = other.new_page()
+    second.goto(address)
+    second.get_by_role("button", name="Tobi Lund").click()
+    second.goto(page.url)
+    second.get_by_label("Bare glass VLT, %").fill("23")
+    second.get_by_label("Bare glass VLT, %").press("Enter")
+    expect(second.locator('[data-window="Driver rear"]')).to_contain_text("23 %")
+    other.close()
+    page.get_by_label("Bare glass VLT, %").fill("30")
+    page.get_by_label("Bare glass VLT, %").press("Enter")
+    expect(page.get_by_text("Someone changed bare vlt percent of this window meanwhile.", exact=False)).to_be_visible()
+    expect(page.locator('[data-window="Driver rear"]')).to_contain_text("23 %")
+
+
+def test_what_is_typed_while_the_server_is_away_is_sent_when_it_is_back(page: Page) -> None:
+    open_job(page, "Tansy hatch, rears 20", "Survey")
+    page.locator('[data-window="Driver rear"]').click()
+    page.route("**/api/**", lambda route: route.abort())
+    tape(page, "Greatest height").fill("19")
+    expect(page.get_by_text("The server does not answer.", exact=False).first).to_be_visible()
+    page.unroute("**/api/**")
+    expect(answer(page)).to_have_text(re.compile("× 19 in$"))
+    expect(page.get_by_text("The server does not answer.", exact=False)).to_have_count(0)
+
+
+SCREENS = ["/", "/jobs", "/jobs/new", "/quick", "/rack", "/films", "/shop"]
+
+
+def scan(page: Page) -> list[str]:
+    page.evaluate(AXE.read_text(encoding="utf-8"))
+    result = page.evaluate("axe.run({resultTypes: ['violations']})")
+    return [
+        f"{v['id']}: {v['nodes'][0]['html'][:120]} {v['nodes'][0].get('failureSummary', '')[:200]}"
+        for v in result["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]
+
+
+@pytest.mark.parametrize("setting", ["Bench", "Bay dark", "Bay light"])
+def test_no_serious_accessibility_findings(page: Page, address: str, setting: str) -> None:
+    page.get_by_role("button", name=setting).click()
+    found = {}
+    for path in SCREENS:
+        page.goto(address + path)
+        expect(page.locator("main")).to_be_visible()
+        page.wait_for_load_state("networkidle")
+        found[path] = scan(page)
+    for station in ("Survey", "Shade", "Cut"):
+        open_job(page, "Larkspur coupe", station)
+        expect(answer(page)).to_be_visible()
+        page.wait_for_load_state("networkidle")
+        found[station] = scan(page)
+    assert {path: problems for path, problems in found.items() if problems} == {}
+
+
+def test_answer_is_the_largest_text_by_half(page: Page) -> None:
+    for title, station in (("Fenwick 4, all round", "Survey"), ("Larkspur coupe", "Shade"), ("Tansy hatch", "Cut")):
+        open_job(page, title, station)
+        expect(answer(page)).to_be_visible()
+        sizes = page.evaluate(
+            """() => {
+              const size = (node) => parseFloat(getComputedStyle(node).fontSize);
+              const answer = document.querySelector('[data-answer]');
+              const others = [...document.querySelectorAll('main *')].filter((node) =>
+                !node.closest('[data-answer]') && !node.closest('svg') && [...node.childNodes].some((c) => c.nodeType === 3 && c.textContent.trim()));
+              return [size(answer), Math.max(...others.map(size))];
+            }"""
+        )
+        assert sizes[0] >= 1.5 * sizes[1], (station, sizes)
+
+
+@pytest.mark.parametrize("size", [(800, 1280), (1024, 768), (390, 844)])
+def test_nothing_runs_off_a_tablet_or_phone(page: Page, size: tuple[int, int]) -> None:
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for station in ("Survey", "Shade", "Cut"):
+        open_job(page, "Fenwick 4, all round", station)
+        expect(answer(page)).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1, station
+
+
+def test_empty_shop_says_what_to_do_first(browser: Browser, tmp_path: Path) -> None:
+    from tests.e2e.server import running_demo
+
+    with running_demo(tmp_path, command="serve") as address:
+        page = browser.new_page()
+        page.goto(address)
+        page.get_by_role("button", name="Shop lead").click()
+        expect(answer(page)).to_have_text("The bays are empty")
+        page.get_by_role("link", name="Rack", exact=True).click()
+        expect(page.get_by_text("No film is on file. Enter the film first")).to_be_visible()
+        page.get_by_role("link", name="Films").last.click()
+        expect(page.get_by_text("No film yet.")).to_be_visible()
+        page.close()
