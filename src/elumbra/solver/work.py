@@ -22,5 +22,7 @@ def solve(document: str, pull_from_customary: bool, answers: Connection) -> None
             answers.send(("plan", plan.model_dump_json(), plan.finished))
     except CoreError as error:
         answers.send(("error", error.message))
+    except BrokenPipeError:
+        return  # nobody listens any more: the server is going down
     finally:
         answers.close()

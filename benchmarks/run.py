@@ -1,0 +1,173 @@
+"""Speed figures against their aims. Prints a table; fails nothing. Run with ./elumbra bench."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import re
+import resource
+import statistics
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from uuid import uuid4
+
+import numpy as np
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
+
+from playwright.sync_api import sync_playwright
+
+from elumbra.core.glass import Position
+from elumbra.core.law import PaneFacts, VehicleClass, judge
+from elumbra.core.light import Glass, GlassSource, combine
+from elumbra.core.measure import Figure, Reading, fit_corners
+from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
+from elumbra.storage.data_files import law_book, starting_values
+from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, tape, true_lengths
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
+
+START = starting_values()
+
+
+def timed(work: Callable[[], object], *, times: int) -> float:
+    """Median milliseconds."""
+    taken = []
+    for _ in range(times):
+        begin = time.perf_counter()
+        work()
+        taken.append(1000 * (time.perf_counter() - begin))
+    return statistics.median(taken)
+
+
+def show(what: str, value: float, unit: str, aim: float | None) -> None:
+    """One line: figure, aim, ratio."""
+    ratio = f"aim {aim:g} {unit}, ratio {value / aim:.2f}" if aim else ""
+    print(f"{what:<64} {value:9.1f} {unit:<4} {ratio}", flush=True)
+
+
+def law_of_a_car() -> None:
+    one = film()
+    combined = combine(Glass(0.75, GlassSource.METERED), one, starting=START)
+    panes = ["front_side", "rear_side", "rear_window", "rear_side", "front_side", "windshield"]
+    facts = [
+        PaneFacts(VehicleClass.PASSENGER, Position(p), one, combined, mirrors_both_sides=True, model_year=2020)
+        for p in panes
+    ]
+    records = list(law_book().records.values())
+    show(
+        "law: a car of 6 windows in 51 jurisdictions",
+        timed(lambda: [judge(r, f, starting=START) for r in records for f in facts], times=15),
+        "ms",
+        5,
+    )
+
+
+def blanks_of(sizes: list[tuple[float, float]], *, either_way: bool) -> list[Blank]:
+    made = []
+    for i, (w, h) in enumerate(sizes):
+        ways = [TurnOption(Turn.UPRIGHT, w * INCH, h * INCH, edge_minutes=1.5)]
+        if either_way or i % 5 < 4:
+            ways.append(TurnOption(Turn.SIDEWAYS, h * INCH, w * INCH, extra_minutes=1.5))
+        made.append(Blank(f"b{i}", f"b{i}", tuple(ways)))
+    return made
+
+
+def layouts() -> None:
+    rng = np.random.default_rng(0)
+    stocks = [roll("r20", 20), roll("r36", 36), roll("r40", 40), roll("r60", 60, price_per_sq_in=0.0095)]
+    car = [(42, 21), (42, 21), (36, 20), (36, 20), (14, 16), (14, 16), (27, 17), (27, 17), (58, 32)]
+    random = [(float(rng.uniform(12, 45)), float(rng.uniform(10, 24))) for _ in range(9)]
+    for name, blanks in (
+        ("a car: 9 pieces in pairs", blanks_of(car, either_way=False)),
+        ("worst kind: 9 different pieces, either way", blanks_of(random, either_way=True)),
+    ):
+        begin = time.perf_counter()
+        first = proof = 0.0
+        proven = False
+        for plan in plan_cuts(blanks, stocks, Costing.from_starting(START), roll_widths=[]):
+            now = 1000 * (time.perf_counter() - begin)
+            first, proof, proven = first or now, now, plan.proven
+        show(f"layout of {name}, 4 stocks: first verified", first, "ms", 300)
+        show(f"layout of {name}, 4 stocks: {'proven' if proven else 'NOT proven'}", proof, "ms", 2000)
+
+
+def fit_of_a_pane() -> None:
+    lengths = true_lengths(QUADS["front door"])
+    readings = tape({key: lengths[key] for key in SIX})
+    show(
+        "fit of a pane that closes",
+        timed(lambda: fit_corners(readings, figure=Figure.FOUR, starting=START), times=20),
+        "ms",
+        None,
+    )
+    slipped = readings | {"top": Reading("x", readings["top"].mm + INCH)}
+    show(
+        "fit of a pane with a slip",
+        timed(lambda: fit_corners(slipped, figure=Figure.FOUR, starting=START), times=20),
+        "ms",
+        None,
+    )
+
+
+def first_route_size() -> None:
+    dist = ROOT / "frontend" / "dist"
+    page = (dist / "index.html").read_text()
+    names = set(re.findall(r"assets/[\w.-]+\.js", page))
+    names |= {str(p.relative_to(dist)) for p in dist.glob("assets/board-*.js")}
+    total = sum(len(gzip.compress((dist / name).read_bytes())) for name in names)
+    show("first route: JavaScript, gzip", total / 1000, "kB", 300)
+
+
+def server_and_screen() -> None:
+    with TemporaryDirectory() as folder, running_demo(Path(folder)) as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(address)
+        page.get_by_role("button", name="Ines Varga").click()
+        page.get_by_role("heading", name="In the bays now").wait_for()
+        taken = []
+        for _ in range(5):
+            begin = time.perf_counter()
+            page.goto(address)
+            page.get_by_role("heading", name="In the bays now").wait_for()
+            taken.append(1000 * (time.perf_counter() - begin))
+        show("first screen usable, warm cache", statistics.median(taken), "ms", 1000)
+        client = page.context.request
+        job = client.get(f"{address}/api/board").json()["in_bays"][0]["id"]
+        pieces = [{"width": str(20 + i), "height": str(11 + i % 7), "count": 4} for i in range(10)]
+        headers = {"X-Write-Id": uuid4().hex}
+        client.post(
+            f"{address}/api/quick-cut",
+            data=json.dumps({"pieces": pieces}),
+            headers=headers | {"Content-Type": "application/json"},
+        )
+        calls = []
+        for i in range(60):
+            begin = time.perf_counter()
+            if i % 2:
+                client.get(f"{address}/api/jobs/{job}")
+            else:
+                window = client.get(f"{address}/api/jobs/{job}").json()["windows"][0]
+                begin = time.perf_counter()
+                body = {"version": window["version"], "bare_vlt_percent": 70 + i % 7}
+                client.patch(
+                    f"{address}/api/windows/{window['id']}",
+                    data=json.dumps(body),
+                    headers={"X-Write-Id": uuid4().hex, "Content-Type": "application/json"},
+                )
+            calls.append(1000 * (time.perf_counter() - begin))
+        show("job screen's calls while a solve runs, p95 of 60", float(np.percentile(calls, 95)), "ms", 60)
+        browser.close()
+
+
+if __name__ == "__main__":
+    law_of_a_car()
+    fit_of_a_pane()
+    layouts()
+    first_route_size()
+    server_and_screen()
+    show("memory of this process, peak", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MB", None)
