@@ -46,7 +46,7 @@ def test_api_types_are_generated_from_the_openapi_document(tmp_path: Path) -> No
 def test_core_package_exports_what_it_says(package: str) -> None:
     module = importlib.import_module(f"elumbra.core.{package}")
     exported = module.__all__
-    assert exported == sorted(exported)
+    assert exported == sorted(exported, key=lambda name: (not name.isupper(), name)), "constants first"
     assert all(hasattr(module, name) for name in exported)
     assert all((getattr(module, name).__doc__ or "").strip() for name in exported if callable(getattr(module, name)))
 
