@@ -257,6 +257,7 @@ def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Brows
 def test_what_is_typed_while_the_server_is_away_is_sent_when_it_is_back(page: Page) -> None:
     open_job(page, "Tansy hatch, rears 20", "Survey")
     page.locator('[data-window="Driver rear"]').click()
+    expect(page.locator('[data-window="Driver rear"]')).to_have_attribute("aria-pressed", "true")
     page.route("**/api/**", lambda route: route.abort())
     tape(page, "Greatest height").fill("19")
     expect(page.get_by_text("The server does not answer.", exact=False).first).to_be_visible()

@@ -7,7 +7,7 @@ from sqlalchemy.exc import DatabaseError, IntegrityError
 
 from elumbra.storage import solves
 from elumbra.storage.database import Database
-from elumbra.storage.store import NotFoundError, StaleWriteError, people, shop_values, stock
+from elumbra.storage.store import NotFoundError, StaleWriteError, jobs, now, people, shop_values, stock
 from elumbra.storage.tables import AuditRow, Base
 
 
@@ -112,6 +112,22 @@ def test_queue_gives_the_same_input_the_same_solve_and_oldest_first(database: Da
         assert record is not None
         assert record.id in (first, second)
         assert solves.get(session, record.id).status == "running"
+
+
+def test_plan_asked_for_again_after_an_undo_is_the_latest_of_its_job(database: Database) -> None:
+    """Film A, film B, back to A: the sheet that is printed is the one of A."""
+    values = {"number": 1, "title": "t", "vehicle_label": "v", "body": "sedan", "vehicle_class": "passenger", "states": ["TX"]}
+    with database.session(write=True) as session:
+        job_id = jobs(session).create(values | {"created_at": now()}, person_id="test").id
+    for name in ("a", "b"):
+        solve_id = ask(database, name, job=job_id)
+        with database.session(write=True) as session:
+            solves.next_queued(session)
+            solves.record_step(session, solve_id, plan=name, finished=True)
+    again = ask(database, "a", job=job_id)
+    with database.session(write=False) as session:
+        latest = solves.latest_plans(session, [job_id])[job_id]
+    assert (latest.id, latest.plan) == (again, "a")
 
 
 def test_queue_is_bounded(database: Database) -> None:

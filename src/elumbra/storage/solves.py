@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
@@ -43,25 +43,35 @@ def enqueue(
         )
         .order_by(SolveRow.created_at.desc())
     ).first()
-    if same:
-        return as_record(same, SolveRecord)
     if job_id is not None:
         session.execute(
             update(SolveRow)
-            .where(SolveRow.job_id == job_id, SolveRow.status.in_(WAITING))
+            .where(
+                SolveRow.job_id == job_id, SolveRow.status.in_(WAITING), SolveRow.id != (same.id if same else "")
+            )
             .values(status="cancelled", finished_at=now())
-        )
+        )  # fmt: skip
+    if same:
+        if same.status == "done":
+            same.created_at = _moment()  # asked for last, so that it is the job's latest again
+            session.flush()
+        return as_record(same, SolveRecord)
     waiting = session.scalar(select(func.count()).select_from(SolveRow).where(SolveRow.status.in_(WAITING))) or 0
     if waiting >= LONGEST_QUEUE:
         raise QueueFullError(f"{waiting} layouts are waiting already. Stop one, or try again in a minute.")
     session.execute(delete(SolveRow).where(SolveRow.created_at < now() - timedelta(days=_KEPT_DAYS)))
     row = SolveRow(
         id=new_id(), job_id=job_id, input_hash=input_hash, input=document, status="queued", step=0,
-        pull_from_customary=pull_from_customary, error="", created_at=now(),
+        pull_from_customary=pull_from_customary, error="", created_at=_moment(),
     )  # fmt: skip
     session.add(row)
     session.flush()
     return as_record(row, SolveRecord)
+
+
+def _moment() -> datetime:
+    """Now, to the microsecond: solves of one job follow each other within a second."""
+    return datetime.now(UTC).replace(tzinfo=None)
 
 
 def get(session: Session, solve_id: str) -> SolveRecord:
