@@ -52,9 +52,6 @@ def enqueue(
             .values(status="cancelled", finished_at=now())
         )  # fmt: skip
     if same:
-        if same.status == "done":
-            same.created_at = _moment()  # asked for last, so that it is the job's latest again
-            session.flush()
         return as_record(same, SolveRecord)
     waiting = session.scalar(select(func.count()).select_from(SolveRow).where(SolveRow.status.in_(WAITING))) or 0
     if waiting >= LONGEST_QUEUE:
@@ -120,6 +117,16 @@ def finish(session: Session, solve_id: str, *, status: str, error: str = "") -> 
 def requeue_interrupted(session: Session) -> None:
     """After a restart: what was running when the server stopped starts again."""
     session.execute(update(SolveRow).where(SolveRow.status == "running").values(status="queued"))
+
+
+def finished_for(session: Session, job_id: str, input_hash: str) -> SolveRecord | None:
+    """The finished solve of a job as it stands now, however long ago it was asked for."""
+    row = session.scalars(
+        select(SolveRow)
+        .where(SolveRow.job_id == job_id, SolveRow.input_hash == input_hash, SolveRow.status == "done")
+        .order_by(SolveRow.created_at.desc())
+    ).first()
+    return as_record(row, SolveRecord) if row else None
 
 
 def latest_plans(session: Session, job_ids: Iterable[str]) -> dict[str, SolveRecord]:

@@ -123,13 +123,12 @@ def job_plan(session: Session, job_id: str) -> tuple[PlanDocument, int]:
         Nothing has been worked out for these inputs yet.
     """
     job = jobs(session).get(job_id)
-    latest = solves.latest_plans(session, [job_id]).get(job_id)
-    current = input_hash(load_job_file(session, job))
-    if latest is None or latest.plan is None or latest.input_hash != current:
+    found = solves.finished_for(session, job_id, input_hash(load_job_file(session, job)))
+    if found is None or found.plan is None:
         raise ApiError(
             "no_plan", "The cut plan is not ready for what the job says now. Open the Cut station and wait for it."
         )
-    return PlanDocument.model_validate_json(latest.plan), job.number
+    return PlanDocument.model_validate_json(found.plan), job.number
 
 
 def film_plan(plan: PlanDocument, film_id: str | None) -> FilmPlan:
