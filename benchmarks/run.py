@@ -26,7 +26,7 @@ from elumbra.core.law import PaneFacts, VehicleClass, judge
 from elumbra.core.light import Glass, GlassSource, combine
 from elumbra.core.measure import Figure, Reading, fit_corners
 from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
-from elumbra.storage.data_files import law_book, starting_values
+from elumbra.storage.data_files import law_file, starting_values
 from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, tape, true_lengths
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
@@ -57,7 +57,7 @@ def law_of_a_car() -> None:
         PaneFacts(VehicleClass.PASSENGER, Position(p), one, combined, mirrors_both_sides=True, model_year=2020)
         for p in panes
     ]
-    records = list(law_book().records.values())
+    records = list(law_file().records.values())
     show(
         "law: a car of 6 windows in 51 jurisdictions",
         timed(lambda: [judge(r, f, starting=START) for r in records for f in facts], times=15),

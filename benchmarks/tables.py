@@ -14,7 +14,7 @@ sys.path.insert(0, str(ROOT))
 from elumbra.core.measure import Figure, Reading, fit_corners
 from elumbra.documents.job_file import parse_job_file
 from elumbra.documents.make_plan import final_plan
-from elumbra.storage.data_files import law_book, read_data, starting_values
+from elumbra.storage.data_files import law_file, read_data, starting_values
 from tests.catalogue.panes import INCH, QUADS, SIX, true_lengths
 
 TRIALS = 40
@@ -83,7 +83,7 @@ def costs() -> list[str]:
             "format": "elumbra-job", "format_version": 1, "job": job["job"], "films": films,
             "stock": [stock_part(row) for row in demo["stock"]],
         }  # fmt: skip
-        plan = final_plan(parse_job_file(json.dumps(document).encode()), law_book(), START)
+        plan = final_plan(parse_job_file(json.dumps(document).encode()), law_file(), START, today="2026-11-24")
         for film in plan.films:
             cells = [s.new_film if s else None for s in (film.score, film.baseline_narrowest, film.baseline_single)]
             money = [f"{c:.2f}" if c is not None else "–" for c in cells] + [

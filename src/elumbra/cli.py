@@ -53,13 +53,14 @@ def _plan(job: Path, out: Path, paper: str) -> int:
     from elumbra.documents.job_file import JobFileError, parse_job_file
     from elumbra.documents.layout_svg import layout_svg
     from elumbra.documents.make_plan import final_plan
-    from elumbra.storage.data_files import law_book, starting_values
+    from elumbra.storage.clock import today_iso
+    from elumbra.storage.data_files import law_file, starting_values
 
     try:
         content = job.read_bytes()
     except OSError as error:
         raise JobFileError(f"{job} cannot be read: {error.strerror}. Check the name.") from error
-    plan = final_plan(parse_job_file(content), law_book(), starting_values())
+    plan = final_plan(parse_job_file(content), law_file(), starting_values(), today=today_iso())
     files = {
         "plan.json": (plan.model_dump_json(indent=2) + "\n").encode(),
         "cut-sheet.pdf": cut_sheet_pdf(plan, paper=Paper(paper)),

@@ -10,15 +10,19 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from elumbra.api.job_documents import input_hash, load_job_file
+from elumbra.api.jobs.law_operations import record_installed
 from elumbra.api.jobs.operations import import_job
+from elumbra.api.jobs.schemas import InstalledIn, JobOut
 from elumbra.core.units import parse_length
 from elumbra.documents.make_plan import final_plan
 from elumbra.storage import data_files, solves
+from elumbra.storage.clock import today_iso
 from elumbra.storage.database import Database
 from elumbra.storage.store import films, jobs, now, people, stock
 from elumbra.storage.tables import PersonRow
 
 _SEEDER = "demo"
+_FILM_DEFAULTS = {"reflectance_inside_percent": None, "uv_rejection_percent": None, "warranty_years": None}
 
 
 def first_people(database: Database) -> None:
@@ -45,7 +49,7 @@ def fill_demo(database: Database) -> None:
 
 def _fill_rack(session: Session, demo: dict[str, Any]) -> None:
     for film in demo["films"]:
-        values = {key: value for key, value in film.items() if key != "id"}
+        values = _FILM_DEFAULTS | {key: value for key, value in film.items() if key != "id"}
         films(session).create(values, person_id=_SEEDER, record_id=film["id"])
     for row in demo["stock"]:
         values = {key: row[key] for key in ("film_id", "kind", "label", "price", "lot", "liner")}
@@ -67,8 +71,16 @@ def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, A
     promised = now().replace(minute=0, second=0) + timedelta(hours=row["promised_in_hours"])
     changes = {"status": row["status"], "bay": row["bay"], "promised_at": promised, "body": row["body"]}
     record = jobs(session).update(job.id, changes, version=job.version, person_id=_SEEDER)
+    for reading in row.get("installed", ()):
+        _fill_reading(session, job, reading)
     loaded = load_job_file(session, record)
-    plan = final_plan(loaded, data_files.law_book(), data_files.starting_values())
+    plan = final_plan(loaded, data_files.law_file(), data_files.starting_values(), today=today_iso())
     solve = solves.enqueue(session, job_id=job.id, input_hash=input_hash(loaded), document=loaded.model_dump_json())
     solves.next_queued(session)
     solves.record_step(session, solve.id, plan=plan.model_dump_json(), finished=True)
+
+
+def _fill_reading(session: Session, job: JobOut, reading: dict[str, Any]) -> None:
+    window = next(window for window in job.windows if window.label == reading["window"])
+    body = InstalledIn(read_percent=reading["read_percent"], lot=reading["lot"])
+    record_installed(session, window.id, body, person_id=_SEEDER)

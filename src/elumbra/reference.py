@@ -8,10 +8,11 @@ from tempfile import TemporaryDirectory
 
 from elumbra.api.app import AppConfig, make_app
 from elumbra.api.errors import STATUS_OF
-from elumbra.core.law import Jurisdiction, VehicleClass
+from elumbra.core.glass import Position
+from elumbra.core.law import Jurisdiction, LawBook, VehicleClass, Word, clauses_for, field_paths, words_in
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import PlanDocument
-from elumbra.storage.data_files import law_book, starting_values
+from elumbra.storage.data_files import law_file, starting_values
 from elumbra.storage.database import Database
 
 
@@ -29,6 +30,7 @@ def reference_pages() -> dict[str, str]:
         "starting-values.md": _starting_values(),
         "error-codes.md": _error_codes(),
         "law-records.md": _law_records(),
+        "law-report.md": _law_report(),
     }
 
 
@@ -63,9 +65,11 @@ def _starting_values() -> str:
 
 
 def _page(title: str, words: str, head: list[str], rows: list[list[str]]) -> str:
-    lines = [f"# {title}", "", words, ""]
-    lines += [f"| {' | '.join(cells)} |" for cells in [head, ["---"] * len(head), *rows]]
-    return "\n".join(lines) + "\n"
+    return "\n".join([f"# {title}", "", words, "", *_table(head, rows)]) + "\n"
+
+
+def _table(head: list[str], rows: list[list[str]]) -> list[str]:
+    return [f"| {' | '.join(cells)} |" for cells in [head, ["---"] * len(head), *rows]]
 
 
 def _error_codes() -> str:
@@ -74,26 +78,106 @@ def _error_codes() -> str:
     return _page("Error codes", words, ["code", "status"], rows)
 
 
+def _all_law() -> LawBook:
+    """The shipped law with everything that ever comes into force."""
+    return law_file().on("9999-12-31")
+
+
 def _law_records() -> str:
-    law = law_book()
+    law = _all_law()
     words = (
         "From memory, not checked against the statutes: a starting set, not legal advice. "
         "`?` marks a field nobody has confirmed."
     )
-    head = ["state", "class", "front side", "rear side", "rear window", "statute", "linked rules", "confidence"]
+    head = ["state", "class", "front side", "rear side", "rear window", "statute", "linked clauses", "confidence"]
     rows = [
         [
             record.code,
             vehicle_class.value,
             *_floor_cells(record, vehicle_class),
             record.statute,
-            str(sum(vehicle_class in rule.classes for rule in record.linked)),
+            str(sum(vehicle_class in clause.classes for clause in record.clauses)),
             record.confidence,
         ]
         for record in law.records.values()
         for vehicle_class in VehicleClass
     ]
     return _page(f"Law on file, version {law.version}", words, head, rows)
+
+
+def _law_report() -> str:
+    """What was made of the compiled notes: clauses, disputes, doubts, and what stays a note."""
+    law = _all_law()
+    records = list(law.records.values())
+    used = {word for record in records for clause in record.clauses for word in words_in(clause.condition)}
+    fields = sum(len(field_paths(record)) for record in records)
+    doubtful = sum(len(record.unconfirmed.intersection(field_paths(record))) for record in records)
+    clauses = [clause for record in records for clause in record.clauses]
+    summary = (
+        f"{len(records)} jurisdictions, {fields} fields that can be confirmed one by one, {doubtful} of them "
+        f"unconfirmed. {len(clauses)} linked clauses in "
+        f"{sum(bool(record.clauses) for record in records)} jurisdictions, written with the words "
+        f"{', '.join(f'`{word.value}`' for word in Word if word in used)}."
+    )
+    rest = (
+        "The rest of each record's notes stays a note on its page in the rule book: it says nothing that changes an "
+        "answer for film put on now, or nothing that the vocabulary can hold (fines, inspection days, holographic "
+        "film, what is carried in the vehicle)."
+    )
+    lines = [f"# Field report of the law file, version {law.version}", "", summary, "", rest, ""]
+    lines += ["## Notes that became clauses", ""]
+    cells = [
+        [record.code, clause.role.value, clause.sentence, ", ".join(sorted(words_in(clause.condition)))]
+        for record in records
+        for clause in record.clauses
+    ]
+    lines += _table(["state", "role", "the rule", "words"], cells)
+    lines += ["", "## Fields and strips that say more than the compiled set did", ""]
+    lines += _table(["state", "what"], [[record.code, words] for record in records for words in _sharpened(record)])
+    lines += ["", "## Readings of the law that somebody must settle", ""]
+    lines += _table(
+        ["state", "question"],
+        [[record.code, reading.question] for record in records for reading in record.readings.values()],
+    )
+    lines += ["", "## Disputed: two compilations differed, the stricter stands", ""]
+    lines += _table(
+        ["state", "field", "both"],
+        [
+            [record.code, name, " / ".join("not stated" if v is None else str(v) for v in values)]
+            for record in records
+            for name, values in sorted(record.disputed.items())
+        ],
+    )
+    lines += ["", "## Unsure", ""]
+    lines += _table(
+        ["state", "confidence", "unconfirmed fields", "of"],
+        [
+            [
+                record.code,
+                record.confidence,
+                str(len(record.unconfirmed.intersection(field_paths(record)))),
+                str(len(field_paths(record))),
+            ]
+            for record in records
+        ],
+    )
+    return "\n".join(lines) + "\n"
+
+
+def _sharpened(record: Jurisdiction) -> list[str]:
+    found = []
+    for vehicle_class in VehicleClass:
+        strip = record.windshield[vehicle_class].strip.value
+        if strip in ("longer", "shorter", "as1_else_inches", "seat_height", "as_below"):
+            rule = clauses_for(record, vehicle_class, Position.WINDSHIELD, strip=True)[0]
+            found.append(f"{vehicle_class.value}: {rule.sentence}")
+    if record.banned_on_windshield_only:
+        found.append("The colour ban holds on the windshield only.")
+    if record.reflectance_of_window:
+        found.append("Reflection is measured on glass and film together.")
+    if record.mirrors_else is not None:
+        found.append(f"The rear window needs no mirrors from {100 * record.mirrors_else:g} %.")
+    return found
 
 
 def _floor_cells(record: Jurisdiction, vehicle_class: VehicleClass) -> list[str]:

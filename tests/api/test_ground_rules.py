@@ -154,7 +154,8 @@ def test_lists_take_the_same_few_queries_however_long(desk: Desk, database: Data
     for i in range(5):
         desk.do("POST", "/jobs", {"vehicle_label": f"More {i}", "body": "suv", "states": ["TX"]}, status=201)
     assert {path: count(path) for path in ("/board", "/jobs")} == before
-    assert max(before.values()) <= 8
+    # One a table: people, films, stock, own figures, readings, jobs, windows, reasons, plans, law words, law files.
+    assert max(before.values()) <= 11
 
 
 def test_solver_is_woken_only_when_the_write_is_safe(desk: Desk, solver: StandInSolver, database: Database) -> None:

@@ -253,4 +253,4 @@ def test_job_file_with_impossible_readings_saves_nothing(desk: Desk) -> None:
 
 
 def test_huge_file_is_refused(desk: Desk) -> None:
-    assert desk.do("POST", "/jobs/import", data=b" " * 3_000_000, status=413)["code"] == "too_large"
+    assert desk.do("POST", "/jobs/import", data=b" " * 5_000_000, status=413)["code"] == "too_large"

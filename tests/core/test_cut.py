@@ -44,7 +44,8 @@ def test_glass_curved_both_ways_binds_the_direction(curve: str, ways: int) -> No
 
 
 def test_strip_goes_either_way_on_any_windshield() -> None:
-    strip = blank_for(pane(WindowKind.WINDSHIELD, Curve.BOTH_WAYS, strip_depth=5 * INCH), starting=START)
+    piece = rectangle_outline(width=900, height=5 * INCH)
+    strip = blank_for(pane(WindowKind.WINDSHIELD, Curve.BOTH_WAYS, outline=piece, is_strip=True), starting=START)
     assert strip.turns[0].across == pytest.approx(7 * INCH)
     assert len(strip.turns) == 2
 

@@ -31,7 +31,7 @@ def test_what_was_typed_stays_as_typed() -> None:
         (b"\xff\xfe", "not text in UTF-8"),
         (b"[]", "not an Elumbra job file"),
         (b'{"format": "other"}', "not an Elumbra job file"),
-        (b'{"format": "elumbra-job", "format_version": 2}', "format version 2; this program reads version 1"),
+        (b'{"format": "elumbra-job", "format_version": 3}', "format version 3; this program reads up to version 2"),
         (b'{"format": "elumbra-job"}', "format version None"),
         (b" " * (LARGEST_FILE + 1), "at most 2 MB"),
         (b"[" * 100_000, "job"),

@@ -16,14 +16,14 @@ from elumbra.documents.job_file import parse_job_file
 from elumbra.documents.layout_svg import layout_svg
 from elumbra.documents.make_plan import final_plan, plan_job_file
 from elumbra.documents.plan import PlanDocument
-from elumbra.storage.data_files import law_book, starting_values
+from elumbra.storage.data_files import law_file, starting_values
 from tests.catalogue.jobs import job_document
 
 SVG = "{http://www.w3.org/2000/svg}"
 
 
 def plan_of(document: dict) -> PlanDocument:
-    return final_plan(parse_job_file(json.dumps(document).encode()), law_book(), starting_values())
+    return final_plan(parse_job_file(json.dumps(document).encode()), law_file(), starting_values(), today="2026-11-24")
 
 
 @pytest.fixture(scope="module")
@@ -55,7 +55,7 @@ def test_plan_is_repeatable(plan: PlanDocument) -> None:
 
 def test_first_plans_are_verified_and_marked_unfinished() -> None:
     document = parse_job_file(json.dumps(job_document()).encode())
-    plans = list(plan_job_file(document, law_book(), starting_values()))
+    plans = list(plan_job_file(document, law_file(), starting_values(), today="2026-11-24"))
     assert len(plans) >= 2
     assert [p.finished for p in plans] == [False] * (len(plans) - 1) + [True]
 

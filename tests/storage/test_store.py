@@ -116,7 +116,14 @@ def test_queue_gives_the_same_input_the_same_solve_and_oldest_first(database: Da
 
 def test_plan_is_found_by_what_the_job_says_now(database: Database) -> None:
     """Film A, film B, back to A: the sheet that is printed is the one of A, though B was worked out last."""
-    values = {"number": 1, "title": "t", "vehicle_label": "v", "body": "sedan", "vehicle_class": "passenger", "states": ["TX"]}
+    values = {
+        "number": 1,
+        "title": "t",
+        "vehicle_label": "v",
+        "body": "sedan",
+        "vehicle_class": "passenger",
+        "states": ["TX"],
+    }
     with database.session(write=True) as session:
         job_id = jobs(session).create(values | {"created_at": now()}, person_id="test").id
     for name in ("a", "b"):

@@ -45,7 +45,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** What a film does, and how its figure has held on cars. */
+        get: operations["rack_film_page_films__string_id__get"];
         /** A film's new data. */
         put: operations["rack_change_film_films__string_id__put"];
         post?: never;
@@ -83,6 +84,23 @@ export interface paths {
         get: operations["shop_health_health_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installed-readings/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Strike a reading after installation. */
+        post: operations["rack_remove_reading_installed_readings__string_id__remove_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -159,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan in every jurisdiction on file. */
+        get: operations["jobs_everywhere_jobs__string_id__everywhere_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/export": {
         parameters: {
             query?: never;
@@ -193,6 +228,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A film for each of several windows, as a proposal has it. */
+        post: operations["jobs_films_by_window_jobs__string_id__films_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/history": {
         parameters: {
             query?: never;
@@ -204,6 +256,23 @@ export interface paths {
         get: operations["jobs_job_history_jobs__string_id__history_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/judge-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge the job by the rule book as it stands today. */
+        post: operations["jobs_judge_again_jobs__string_id__judge_again_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -236,6 +305,23 @@ export interface paths {
         };
         /** One film's layout as SVG to true scale. */
         get: operations["layouts_layout_drawing_jobs__string_id__layout_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Up to four whole-car proposals, lawful as a whole. */
+        get: operations["jobs_proposals_jobs__string_id__proposals_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -380,6 +466,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reasons/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a reason back. */
+        post: operations["jobs_withdraw_reason_reasons__string_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rule-words/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the shop's word on a field back. */
+        post: operations["rules_withdraw_rule_words__string_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All jurisdictions as they stand today. */
+        get: operations["rules_rule_book_rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The law file as it stands, the shop's words in it. */
+        get: operations["rules_export_file_rules_file_get"];
+        put?: never;
+        /** Use another law file, sent as the request's body. */
+        post: operations["rules_take_in_file_rules_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/look-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A quick answer for one pane of a car that is not a job. */
+        get: operations["rules_look_up_rules_look_up_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A jurisdiction's page. */
+        get: operations["rules_rule_page_rules__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/{id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm or overrule one field. */
+        post: operations["rules_say_rules__string_id__words_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -517,6 +723,40 @@ export interface paths {
         patch: operations["jobs_change_window_windows__string_id__patch"];
         trace?: never;
     };
+    "/api/windows/{id}/installed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A pane metered with its new film on. */
+        post: operations["jobs_record_installed_windows__string_id__installed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/reason": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A lead's reason for an unlawful film, or the record that the wish was declined. */
+        post: operations["jobs_give_reason_windows__string_id__reason_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/remove": {
         parameters: {
             query?: never;
@@ -551,10 +791,33 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A windshield's strip laid out on its glass. */
+        get: operations["jobs_strip_windows__string_id__strip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Asks
+         * @description What a question is about, and so where and how it is answered.
+         * @enum {string}
+         */
+        Asks: "bare_vlt" | "strip_depth" | "as1_depth" | "strip_above_seat" | "factory_glass" | "glass_there" | "mirrors_both_sides" | "model_year" | "registered_as" | "film_reflectance" | "law";
         /**
          * BandPane
          * @description A window as the small band draws it.
@@ -614,6 +877,25 @@ export interface components {
             person_id: string | null;
         };
         /**
+         * ClauseOut
+         * @description One clause of the law: its rule, what was found, and where it stands.
+         */
+        ClauseOut: {
+            /** Citation */
+            citation: string;
+            /** Close */
+            close: boolean;
+            /** Found */
+            found: string;
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            state: components["schemas"]["State"];
+            /** Unconfirmed */
+            unconfirmed: string[];
+        };
+        /**
          * ClosingChangeOut
          * @description A change of one reading that alone would close the figure.
          */
@@ -642,6 +924,32 @@ export interface components {
          */
         Curve: "flat" | "one_way" | "both_ways" | "strong";
         /**
+         * Elsewhere
+         * @description The plan's worst answer in a jurisdiction.
+         */
+        Elsewhere: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Windows */
+            windows: components["schemas"]["ElsewhereWindow"][];
+            word: components["schemas"]["VerdictWord"] | null;
+        };
+        /**
+         * ElsewhereWindow
+         * @description One window's answer in a jurisdiction.
+         */
+        ElsewhereWindow: {
+            /** Label */
+            label: string;
+            /** Sentence */
+            sentence: string;
+            /** Window Id */
+            window_id: string;
+            word: components["schemas"]["VerdictWord"];
+        };
+        /**
          * ErrorBody
          * @description Everything that is refused looks like this.
          */
@@ -669,11 +977,67 @@ export interface components {
             version?: number | null;
         };
         /**
+         * EverywhereOut
+         * @description The plan in every jurisdiction on file.
+         */
+        EverywhereOut: {
+            /** Day */
+            day: string;
+            /** States */
+            states: components["schemas"]["Elsewhere"][];
+        };
+        /**
+         * Feature
+         * @description What is in or at a pane and changes what may be done there.
+         * @enum {string}
+         */
+        Feature: "antenna" | "defroster" | "camera" | "brake_light" | "chip";
+        /**
+         * FieldOut
+         * @description One field of a record.
+         */
+        FieldOut: {
+            /** Disputed */
+            disputed: string[];
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "light" | "windshield" | "reflection" | "colour" | "mirrors" | "papers" | "reading" | "source";
+            /** Label */
+            label: string;
+            /** Path */
+            path: string;
+            position: components["schemas"]["Position"] | null;
+            source: components["schemas"]["SourceOut"] | null;
+            /** Unconfirmed */
+            unconfirmed: boolean;
+            /** Value */
+            value: unknown;
+            vehicle_class: components["schemas"]["VehicleClass"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Figure
          * @description How many corners a measured pane has.
          * @enum {string}
          */
         Figure: "four" | "three";
+        /**
+         * FileOut
+         * @description What was taken in.
+         */
+        FileOut: {
+            /** Linked */
+            linked: number;
+            /** Revision */
+            revision: number;
+            /** States */
+            states: number;
+            /** Version */
+            version: string;
+        };
         /**
          * FilmBrief
          * @description A film as a job screen names it.
@@ -683,6 +1047,7 @@ export interface components {
             construction: string;
             /** Id */
             id: string;
+            lot: components["schemas"]["LotOut"] | null;
             /** Name */
             name: string;
             /** Stocked */
@@ -714,6 +1079,11 @@ export interface components {
              */
             price_per_m2?: number;
             /**
+             * Reflectance Inside Percent
+             * @default null
+             */
+            reflectance_inside_percent?: number | null;
+            /**
              * Reflectance Percent
              * @default null
              */
@@ -733,12 +1103,24 @@ export interface components {
              * @default null
              */
             solar_transmittance_percent?: number | null;
+            /**
+             * Uv Rejection Percent
+             * @default null
+             */
+            uv_rejection_percent?: number | null;
             /** Version */
             version: number;
             /** @default unknown */
             vlt_basis?: components["schemas"]["VltBasis"];
             /** Vlt Percent */
             vlt_percent: number;
+            /** @default unknown */
+            warranty?: components["schemas"]["Warranty"];
+            /**
+             * Warranty Years
+             * @default null
+             */
+            warranty_years?: number | null;
         };
         /**
          * FilmChoice
@@ -747,6 +1129,8 @@ export interface components {
         FilmChoice: {
             /** Film Id */
             film_id: string;
+            /** Spoils */
+            spoils: string[];
             /** Stocked */
             stocked: boolean;
             /** Vlt Percent */
@@ -777,6 +1161,11 @@ export interface components {
              */
             price_per_m2?: number;
             /**
+             * Reflectance Inside Percent
+             * @default null
+             */
+            reflectance_inside_percent?: number | null;
+            /**
              * Reflectance Percent
              * @default null
              */
@@ -796,10 +1185,22 @@ export interface components {
              * @default null
              */
             solar_transmittance_percent?: number | null;
+            /**
+             * Uv Rejection Percent
+             * @default null
+             */
+            uv_rejection_percent?: number | null;
             /** @default unknown */
             vlt_basis?: components["schemas"]["VltBasis"];
             /** Vlt Percent */
             vlt_percent: number;
+            /** @default unknown */
+            warranty?: components["schemas"]["Warranty"];
+            /**
+             * Warranty Years
+             * @default null
+             */
+            warranty_years?: number | null;
         };
         /**
          * FilmForMany
@@ -837,6 +1238,11 @@ export interface components {
              */
             price_per_m2?: number;
             /**
+             * Reflectance Inside Percent
+             * @default null
+             */
+            reflectance_inside_percent?: number | null;
+            /**
              * Reflectance Percent
              * @default null
              */
@@ -858,12 +1264,45 @@ export interface components {
             solar_transmittance_percent?: number | null;
             /** Stocked Mm */
             stocked_mm: number;
+            /**
+             * Uv Rejection Percent
+             * @default null
+             */
+            uv_rejection_percent?: number | null;
             /** Version */
             version: number;
             /** @default unknown */
             vlt_basis?: components["schemas"]["VltBasis"];
             /** Vlt Percent */
             vlt_percent: number;
+            /** @default unknown */
+            warranty?: components["schemas"]["Warranty"];
+            /**
+             * Warranty Years
+             * @default null
+             */
+            warranty_years?: number | null;
+        };
+        /**
+         * FilmPage
+         * @description What a film does, and how its figure has held on cars.
+         */
+        FilmPage: {
+            /** Absorbed Percent */
+            absorbed_percent: number | null;
+            /** Alone Percent */
+            alone_percent: number;
+            film: components["schemas"]["FilmOut"];
+            /** Lots */
+            lots: components["schemas"]["LotPage"][];
+            /** Maker Pm Points */
+            maker_pm_points: number;
+            /** Tser Percent */
+            tser_percent: number | null;
+            /** Uv Percent */
+            uv_percent: number | null;
+            /** Warranty */
+            warranty: string;
         };
         /**
          * FilmPlan
@@ -901,6 +1340,16 @@ export interface components {
             unplaced: components["schemas"]["PlanUnplaced"][];
         };
         /**
+         * FilmsByWindow
+         * @description A film, or none, for each of several windows: a whole proposal at once.
+         */
+        FilmsByWindow: {
+            /** Films */
+            films: {
+                [key: string]: string | null;
+            };
+        };
+        /**
          * FitOut
          * @description How well the readings close.
          */
@@ -920,7 +1369,7 @@ export interface components {
         };
         /**
          * GlassSource
-         * @description Where the bare glass's VLT came from.
+         * @description Where the glass's VLT came from.
          * @enum {string}
          */
         GlassSource: "metered" | "marked" | "assumed";
@@ -939,6 +1388,26 @@ export interface components {
             ok: boolean;
             /** Version */
             version: string;
+        };
+        /**
+         * HeatOut
+         * @description What the film does besides darkening; null where its data do not say.
+         */
+        HeatOut: {
+            /** Absorbed Percent */
+            absorbed_percent: number | null;
+            /** Break Reasons */
+            break_reasons: string[];
+            /** Glare Percent */
+            glare_percent: number | null;
+            /** Radio */
+            radio: string | null;
+            /** Tser Percent */
+            tser_percent: number | null;
+            /** Uv Percent */
+            uv_percent: number | null;
+            /** Warranty */
+            warranty: string;
         };
         /**
          * HeldWindow
@@ -978,6 +1447,22 @@ export interface components {
             person: string;
             /** What */
             what: string;
+        };
+        /**
+         * Hour
+         * @description When the car is looked at.
+         * @enum {string}
+         */
+        Hour: "day" | "dusk" | "night";
+        /**
+         * InstalledIn
+         * @description A pane metered with its new film on.
+         */
+        InstalledIn: {
+            /** Lot */
+            lot: string;
+            /** Read Percent */
+            read_percent: number;
         };
         /**
          * JobBrief
@@ -1052,6 +1537,20 @@ export interface components {
             vehicle_label: string;
         };
         /**
+         * JobLaw
+         * @description The law that the job is judged by.
+         */
+        JobLaw: {
+            /** Changes */
+            changes: components["schemas"]["LawChangeOut"][];
+            /** Day */
+            day: string;
+            /** Revision */
+            revision: number;
+            /** Version */
+            version: string;
+        };
+        /**
          * JobList
          * @description All jobs, newest number first.
          */
@@ -1076,16 +1575,22 @@ export interface components {
             id: string;
             /** Input Hash */
             input_hash: string;
+            law: components["schemas"]["JobLaw"];
             /** Mirrors Both Sides */
             mirrors_both_sides: boolean | null;
             /** Model Year */
             model_year: number | null;
+            /** No Glass At */
+            no_glass_at: components["schemas"]["Position"][];
             /** Note */
             note: string;
             /** Number */
             number: number;
             /** Promised At */
             promised_at: string | null;
+            /** Rear Percent */
+            rear_percent: number | null;
+            registered_as: components["schemas"]["RegisteredAs"] | null;
             /** Removed */
             removed: boolean;
             /** States */
@@ -1131,6 +1636,11 @@ export interface components {
              */
             model_year?: number | null;
             /**
+             * No Glass At
+             * @default null
+             */
+            no_glass_at?: components["schemas"]["Position"][] | null;
+            /**
              * Note
              * @default null
              */
@@ -1140,6 +1650,8 @@ export interface components {
              * @default null
              */
             promised_at?: string | null;
+            /** @default null */
+            registered_as?: components["schemas"]["RegisteredAs"] | null;
             /**
              * States
              * @default null
@@ -1176,6 +1688,30 @@ export interface components {
             label: string;
         };
         /**
+         * LawChangeOut
+         * @description What has changed in the rule book since the job was judged.
+         */
+        LawChangeOut: {
+            /** Before */
+            before: string;
+            /** Field */
+            field: string;
+            /** Now */
+            now: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * LeastSheet
+         * @description The lightest-needed film: the highest limit and the least sheet VLT that clears it.
+         */
+        LeastSheet: {
+            /** Limit Percent */
+            limit_percent: number;
+            /** Sheet Percent */
+            sheet_percent: number;
+        };
+        /**
          * Level
          * @description How well a pane is known.
          * @enum {string}
@@ -1187,6 +1723,110 @@ export interface components {
          * @enum {string}
          */
         LinerSide: "up" | "down" | "unknown";
+        /**
+         * LinkedOut
+         * @description A rule that depends on further facts.
+         */
+        LinkedOut: {
+            /** Citation */
+            citation: string;
+            /** Classes */
+            classes: components["schemas"]["VehicleClass"][];
+            /** Id */
+            id: string;
+            /** On Strip */
+            on_strip: boolean;
+            /** Positions */
+            positions: components["schemas"]["Position"][];
+            role: components["schemas"]["Role"];
+            /** Sentence */
+            sentence: string;
+            /** Vocabulary */
+            vocabulary: string[];
+        };
+        /**
+         * LookUpOut
+         * @description The answer, with what it was reckoned on.
+         */
+        LookUpOut: {
+            /** Film Name */
+            film_name: string;
+            /** Formula */
+            formula: string;
+            /** Glass Percent */
+            glass_percent: number;
+            /** Glass Words */
+            glass_words: string;
+            /** Pm Points */
+            pm_points: number;
+            verdict: components["schemas"]["VerdictOut"];
+            /** Vlt Percent */
+            vlt_percent: number;
+        };
+        /**
+         * Looks
+         * @description Colours of all panes by window, for an hour of the day, seen from one side.
+         */
+        Looks: {
+            /** Colours */
+            colours: {
+                [key: string]: string;
+            };
+            hour: components["schemas"]["Hour"];
+            seat: components["schemas"]["Seat"];
+        };
+        /**
+         * LotOut
+         * @description A lot's own figure, from readings after installation.
+         */
+        LotOut: {
+            /** Lot */
+            lot: string;
+            /** Pm Points */
+            pm_points: number;
+            /** Readings */
+            readings: number;
+            /** Vlt Percent */
+            vlt_percent: number;
+        };
+        /**
+         * LotPage
+         * @description A lot's readings and the figure they make; null while there is none.
+         */
+        LotPage: {
+            /** In Use */
+            in_use: boolean;
+            /** Lot */
+            lot: string;
+            /** On Rack */
+            on_rack: boolean;
+            /** Pm Points */
+            pm_points: number | null;
+            /** Readings */
+            readings: components["schemas"]["LotReading"][];
+            /** Vlt Percent */
+            vlt_percent: number | null;
+        };
+        /**
+         * LotReading
+         * @description A finished pane: what was foretold from the maker's figure, and what the meter read.
+         */
+        LotReading: {
+            /** Id */
+            id: string;
+            /** Job Id */
+            job_id: string;
+            /** Job Title */
+            job_title: string;
+            /** On Day */
+            on_day: string;
+            /** Predicted Percent */
+            predicted_percent: number;
+            /** Read Percent */
+            read_percent: number;
+            /** Window */
+            window: string;
+        };
         /**
          * PaneOut
          * @description A pane's outline seen from outside the car.
@@ -1280,12 +1920,14 @@ export interface components {
             format?: "elumbra-plan";
             /**
              * Format Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            format_version?: 1;
+            format_version?: 2;
             /** Held */
             held: components["schemas"]["HeldWindow"][];
+            /** Law Day */
+            law_day: string;
             /** Law Version */
             law_version: string;
             /** Proven */
@@ -1434,14 +2076,20 @@ export interface components {
             citation: string;
             /** Film Name */
             film_name: string | null;
+            /** Goes On */
+            goes_on: boolean;
             /** Label */
             label: string;
             /** Pm Points */
             pm_points: number | null;
+            /** Reason */
+            reason: string;
             /** Sentence */
             sentence: string;
             /** State */
             state: string | null;
+            /** Tolerance Points */
+            tolerance_points: number | null;
             /** Unconfirmed */
             unconfirmed: boolean;
             /** Vlt Percent */
@@ -1457,6 +2105,67 @@ export interface components {
          * @enum {string}
          */
         Position: "windshield" | "front_side" | "rear_side" | "rear_window" | "roof";
+        /**
+         * ProposalKind
+         * @description What a proposal aims at.
+         * @enum {string}
+         */
+        ProposalKind: "match_rear" | "darkest" | "one_film" | "coolest";
+        /**
+         * ProposalOut
+         * @description Films for a whole car, lawful as a whole, and how it looks.
+         */
+        ProposalOut: {
+            /** Kinds */
+            kinds: components["schemas"]["ProposalKind"][];
+            /** Looks */
+            looks: components["schemas"]["Looks"][];
+            /** Open Windows */
+            open_windows: string[];
+            /** Title */
+            title: string;
+            /** Windows */
+            windows: components["schemas"]["ProposedWindowOut"][];
+        };
+        /**
+         * ProposalsOut
+         * @description The car as planned now, and up to four proposals.
+         */
+        ProposalsOut: {
+            /** Now */
+            now: components["schemas"]["Looks"][];
+            /** Proposals */
+            proposals: components["schemas"]["ProposalOut"][];
+        };
+        /**
+         * ProposedWindowOut
+         * @description One window of a proposal.
+         */
+        ProposedWindowOut: {
+            /** Alternatives */
+            alternatives: string[];
+            /** Film Id */
+            film_id: string | null;
+            /** Vlt Percent */
+            vlt_percent: number | null;
+            /** Window Id */
+            window_id: string;
+            word: components["schemas"]["VerdictWord"] | null;
+        };
+        /**
+         * QuestionOut
+         * @description A missing fact that could change the answer, and where it is answered.
+         */
+        QuestionOut: {
+            asks: components["schemas"]["Asks"];
+            /** Law Field */
+            law_field: string;
+            position: components["schemas"]["Position"] | null;
+            /** Text */
+            text: string;
+            /** Window Id */
+            window_id: string;
+        };
         /**
          * QuickBody
          * @description Sizes to cut without a job.
@@ -1506,6 +2215,23 @@ export interface components {
             stock: components["schemas"]["StockOut"][];
         };
         /**
+         * ReachOut
+         * @description How deep a state lets the strip reach.
+         */
+        ReachOut: {
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** None Allowed */
+            none_allowed: boolean;
+            question: components["schemas"]["QuestionOut"] | null;
+            /** State */
+            state: string;
+            /** State Name */
+            state_name: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ReadingIn
          * @description A tape reading as typed.
          */
@@ -1527,6 +2253,177 @@ export interface components {
             typed: string;
         };
         /**
+         * ReasonIn
+         * @description A lead's reason for the film that is chosen, or the film that goes on instead.
+         */
+        ReasonIn: {
+            /**
+             * Change To
+             * @default null
+             */
+            change_to?: string | null;
+            /**
+             * Document
+             * @default
+             */
+            document?: string;
+            /**
+             * Expires On
+             * @default
+             */
+            expires_on?: string;
+            /** Film Id */
+            film_id: string;
+            kind: components["schemas"]["ReasonKind"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * ReasonKind
+         * @description The only reasons a lead can give (handbook, section 9).
+         * @enum {string}
+         */
+        ReasonKind: "medical_exemption" | "off_road_or_show" | "declined_film_changed";
+        /**
+         * ReasonOut
+         * @description A lead's reason for an unlawful film; the verdict stays.
+         */
+        ReasonOut: {
+            /** Document */
+            document: string;
+            /** Expired */
+            expired: boolean;
+            /** Expires On */
+            expires_on: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["ReasonKind"];
+            /** Note */
+            note: string;
+            /** Standing */
+            standing: boolean;
+            /** Version */
+            version: number;
+            /** Wish */
+            wish: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RegisteredAs
+         * @description The class on the registration paper, which some laws go by.
+         * @enum {string}
+         */
+        RegisteredAs: "sedan" | "coupe" | "hatchback" | "station_wagon" | "hardtop" | "convertible" | "suv" | "minivan" | "van" | "pickup" | "truck" | "bus" | "limousine" | "motor_home";
+        /**
+         * Role
+         * @description How a linked clause stands to the record's own table.
+         * @enum {string}
+         */
+        Role: "also" | "instead" | "replaces" | "scope";
+        /**
+         * RuleBookOut
+         * @description All jurisdictions as they stand today.
+         */
+        RuleBookOut: {
+            /** Day */
+            day: string;
+            /** Own File */
+            own_file: boolean;
+            /** Revision */
+            revision: number;
+            /** States */
+            states: components["schemas"]["RuleBrief"][];
+            /** Version */
+            version: string;
+        };
+        /**
+         * RuleBrief
+         * @description A jurisdiction in the list.
+         */
+        RuleBrief: {
+            /** Code */
+            code: string;
+            /** Confidence */
+            confidence: string;
+            /** Confirmed */
+            confirmed: number;
+            /** Disputed */
+            disputed: number;
+            /** Fields */
+            fields: number;
+            /** Front Side */
+            front_side: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /** Overruled */
+            overruled: number;
+            /** Statute */
+            statute: string;
+            /** Unconfirmed */
+            unconfirmed: number;
+        };
+        /**
+         * RuleOut
+         * @description A jurisdiction's page.
+         */
+        RuleOut: {
+            /** Code */
+            code: string;
+            /** Confidence */
+            confidence: string;
+            /** Day */
+            day: string;
+            /** Effective From */
+            effective_from: string;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** History */
+            history: components["schemas"]["WordOut"][];
+            /** Linked */
+            linked: components["schemas"]["LinkedOut"][];
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Statute */
+            statute: string;
+            /** Strips */
+            strips: components["schemas"]["StripRuleOut"][];
+            /** Upcoming */
+            upcoming: string[];
+            /** Version */
+            version: string;
+        };
+        /**
+         * RulerOut
+         * @description Where the ruler lies on the windshield and what it must read.
+         */
+        RulerOut: {
+            /**
+             * At
+             * @enum {string}
+             */
+            at: "left" | "middle" | "right";
+            /** Reads Mm */
+            reads_mm: number;
+            /** Top Mm */
+            top_mm: number;
+            /** X Mm */
+            x_mm: number;
+        };
+        /**
+         * Seat
+         * @description Where the one who looks is.
+         * @enum {string}
+         */
+        Seat: "outside" | "inside";
+        /**
          * SessionOut
          * @description Who is acting, and who could be.
          */
@@ -1544,14 +2441,22 @@ export interface components {
             backdrop: string;
             /** Bare Percent */
             bare_percent: number | null;
+            /** Bare Pm Points */
+            bare_pm_points: number | null;
             /** Bench Percent */
             bench_percent: number | null;
             /** Bonded Percent */
             bonded_percent: number | null;
+            /** Chain Percent */
+            chain_percent: number | null;
             /** Formula */
             formula: string;
             /** Pm Points */
             pm_points: number | null;
+            /** Reflects Inside Percent */
+            reflects_inside_percent: number | null;
+            /** Reflects Outside Percent */
+            reflects_outside_percent: number | null;
             /** Vlt Percent */
             vlt_percent: number | null;
         };
@@ -1582,6 +2487,26 @@ export interface components {
             status: "queued" | "running" | "done" | "cancelled" | "failed";
             /** Step */
             step: number;
+        };
+        /**
+         * SourceOut
+         * @description Who said so, with what citation, from when.
+         */
+        SourceOut: {
+            /** At */
+            at: string;
+            /** Citation */
+            citation: string;
+            /** Effective From */
+            effective_from: string;
+            /** Effective Until */
+            effective_until: string;
+            /** Overruled */
+            overruled: boolean;
+            /** Person */
+            person: string;
+            /** Word Id */
+            word_id: string;
         };
         /**
          * StartingValueOut
@@ -1615,6 +2540,12 @@ export interface components {
             /** Version */
             version: string;
         };
+        /**
+         * State
+         * @description Outcome of a condition or clause.
+         * @enum {string}
+         */
+        State: "kept" | "no rule on file" | "cannot tell" | "broken";
         /**
          * StateOut
          * @description A jurisdiction in a pick list.
@@ -1724,6 +2655,67 @@ export interface components {
             width_mm: number;
         };
         /**
+         * StripOut
+         * @description A strip laid out on its windshield.
+         */
+        StripOut: {
+            /** Allowed Mm */
+            allowed_mm: number | null;
+            /** Blank Height Mm */
+            blank_height_mm: number | null;
+            /** Blank Width Mm */
+            blank_width_mm: number | null;
+            /** Cautions */
+            cautions: string[];
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Edge */
+            edge: number[][];
+            /** Over Mm */
+            over_mm: number;
+            /** Pieces */
+            pieces: number[][][];
+            /** Pieces Wanted */
+            pieces_wanted: number;
+            /** Reaches */
+            reaches: components["schemas"]["ReachOut"][];
+            /** Refused */
+            refused: string | null;
+            /** Rulers */
+            rulers: components["schemas"]["RulerOut"][];
+            shape: components["schemas"]["StripShape"];
+            /** Window Id */
+            window_id: string;
+        };
+        /**
+         * StripRule
+         * @description How deep a strip may reach, measured from the top of the glass.
+         * @enum {string}
+         */
+        StripRule: "inches" | "as1" | "longer" | "shorter" | "as1_else_inches" | "as1_or_inches" | "seat_height" | "as_below" | "none" | "unknown";
+        /**
+         * StripRuleOut
+         * @description The strip rule of a class, for drawing it on a windshield.
+         */
+        StripRuleOut: {
+            /** Below Strip */
+            below_strip: string;
+            /** Inches */
+            inches: number | null;
+            rule: components["schemas"]["StripRule"];
+            /** Strip Vlt */
+            strip_vlt: string;
+            vehicle_class: components["schemas"]["VehicleClass"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * StripShape
+         * @description How the lower edge runs.
+         * @enum {string}
+         */
+        StripShape: "straight" | "roof_line";
+        /**
          * TapeMode
          * @description How the tape lay.
          * @enum {string}
@@ -1750,14 +2742,14 @@ export interface components {
         VerdictOut: {
             /** Citation */
             citation: string;
+            /** Clauses */
+            clauses: components["schemas"]["ClauseOut"][];
             /** Limit Percent */
             limit_percent: number | null;
             /** Margin Points */
             margin_points: number | null;
-            /** Notes */
-            notes: string[];
             /** Questions */
-            questions: string[];
+            questions: components["schemas"]["QuestionOut"][];
             /** Risk */
             risk: number | null;
             /** Sentence */
@@ -1766,10 +2758,14 @@ export interface components {
             state: string;
             /** State Name */
             state_name: string;
+            /** Tolerance Points */
+            tolerance_points: number | null;
             /** Unconfirmed */
             unconfirmed: string[];
             /** Vlt Percent */
             vlt_percent: number | null;
+            /** Within Tolerance */
+            within_tolerance: boolean;
             word: components["schemas"]["VerdictWord"];
         };
         /**
@@ -1792,6 +2788,12 @@ export interface components {
          * @enum {string}
          */
         VltBasis: "on_3mm_clear" | "film_alone" | "unknown";
+        /**
+         * Warranty
+         * @description What the maker promises.
+         * @enum {string}
+         */
+        Warranty: "unknown" | "none" | "years" | "lifetime";
         /**
          * WindowCreate
          * @description A further window, put last in the walkaround order.
@@ -1831,9 +2833,15 @@ export interface components {
          * @description A window with all that follows from its readings.
          */
         WindowOut: {
+            /** As1 Mark */
+            as1_mark: boolean | null;
+            /** Bare Readings Percent */
+            bare_readings_percent: number[];
             /** Bare Vlt Percent */
             bare_vlt_percent: number | null;
             bare_vlt_source: components["schemas"]["GlassSource"];
+            /** Bare Vlt Through Old Film */
+            bare_vlt_through_old_film: boolean;
             /** Cannot Cut */
             cannot_cut: string | null;
             /** Choices */
@@ -1846,18 +2854,30 @@ export interface components {
             curve: components["schemas"]["Curve"];
             /** Darkest Clearing */
             darkest_clearing: string | null;
+            /** Factory Glass */
+            factory_glass: boolean | null;
+            /** Features */
+            features: components["schemas"]["Feature"][];
             figure: components["schemas"]["Figure"];
             /** Film Id */
             film_id: string | null;
             glass_type: components["schemas"]["GlassType"];
+            heat: components["schemas"]["HeatOut"] | null;
             /** Id */
             id: string;
             kind: components["schemas"]["WindowKind"];
             /** Label */
             label: string;
+            /** Layers */
+            layers: string[];
+            least_sheet: components["schemas"]["LeastSheet"] | null;
             level: components["schemas"]["Level"];
+            /** Nearest Rear */
+            nearest_rear: string | null;
             /** Old Film */
             old_film: boolean;
+            /** Old Film Stays */
+            old_film_stays: boolean;
             /** Ordinal */
             ordinal: number;
             pane: components["schemas"]["PaneOut"];
@@ -1866,12 +2886,16 @@ export interface components {
             readings: {
                 [key: string]: components["schemas"]["ReadingOut"];
             };
+            reason: components["schemas"]["ReasonOut"] | null;
             /** Same As Id */
             same_as_id: string | null;
             /** Same As Mirrored */
             same_as_mirrored: boolean;
             shade: components["schemas"]["ShadeOut"];
             side: components["schemas"]["Side"];
+            /** Strip Pieces */
+            strip_pieces: number;
+            strip_shape: components["schemas"]["StripShape"];
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
             /** Version */
@@ -1884,6 +2908,16 @@ export interface components {
          */
         WindowPatch: {
             /**
+             * As1 Mark
+             * @default null
+             */
+            as1_mark?: boolean | null;
+            /**
+             * Bare Readings Percent
+             * @default null
+             */
+            bare_readings_percent?: number[] | null;
+            /**
              * Bare Vlt Percent
              * @default null
              */
@@ -1891,12 +2925,27 @@ export interface components {
             /** @default null */
             bare_vlt_source?: components["schemas"]["GlassSource"] | null;
             /**
+             * Bare Vlt Through Old Film
+             * @default null
+             */
+            bare_vlt_through_old_film?: boolean | null;
+            /**
              * Coverage
              * @default null
              */
             coverage?: ("full" | "strip") | null;
             /** @default null */
             curve?: components["schemas"]["Curve"] | null;
+            /**
+             * Factory Glass
+             * @default null
+             */
+            factory_glass?: boolean | null;
+            /**
+             * Features
+             * @default null
+             */
+            features?: components["schemas"]["Feature"][] | null;
             /** @default null */
             figure?: components["schemas"]["Figure"] | null;
             /**
@@ -1913,6 +2962,11 @@ export interface components {
              * @default null
              */
             label?: string | null;
+            /**
+             * Layers
+             * @default null
+             */
+            layers?: string[] | null;
             /** @default null */
             level?: components["schemas"]["Level"] | null;
             /**
@@ -1920,6 +2974,11 @@ export interface components {
              * @default null
              */
             old_film?: boolean | null;
+            /**
+             * Old Film Stays
+             * @default null
+             */
+            old_film_stays?: boolean | null;
             /** @default null */
             position?: components["schemas"]["Position"] | null;
             /**
@@ -1941,8 +3000,77 @@ export interface components {
             same_as_mirrored?: boolean | null;
             /** @default null */
             side?: components["schemas"]["Side"] | null;
+            /**
+             * Strip Pieces
+             * @default null
+             */
+            strip_pieces?: number | null;
+            /** @default null */
+            strip_shape?: components["schemas"]["StripShape"] | null;
             /** Version */
             version: number;
+        };
+        /**
+         * WordIn
+         * @description The shop's word on a field: the value as it stands confirms it, another overrules it.
+         */
+        WordIn: {
+            /** Citation */
+            citation: string;
+            /**
+             * Effective From
+             * @default
+             */
+            effective_from?: string;
+            /**
+             * Effective Until
+             * @default
+             */
+            effective_until?: string;
+            /** Field */
+            field: string;
+            /**
+             * Replaces
+             * @default null
+             */
+            replaces?: string | null;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * WordOut
+         * @description An entry of the history: something the shop said, and perhaps took back.
+         */
+        WordOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Citation */
+            citation: string;
+            /** Effective From */
+            effective_from: string;
+            /** Effective Until */
+            effective_until: string;
+            /** Field */
+            field: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Overruled */
+            overruled: boolean;
+            /** Person */
+            person: string;
+            /** Revision */
+            revision: number;
+            /** Withdrawn At */
+            withdrawn_at: string | null;
+            /** Withdrawn By */
+            withdrawn_by: string | null;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -2018,6 +3146,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_film_page_films__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmPage"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2174,6 +3349,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    rack_remove_reading_installed_readings__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmPage"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
         };
@@ -2439,6 +3661,53 @@ export interface operations {
             };
         };
     };
+    jobs_everywhere_jobs__string_id__everywhere_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EverywhereOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_export_job_jobs__string_id__export_get: {
         parameters: {
             query?: never;
@@ -2512,6 +3781,57 @@ export interface operations {
             };
         };
     };
+    jobs_films_by_window_jobs__string_id__films_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmsByWindow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_job_history_jobs__string_id__history_get: {
         parameters: {
             query?: never;
@@ -2530,6 +3850,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["History"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    jobs_judge_again_jobs__string_id__judge_again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2626,6 +3997,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    jobs_proposals_jobs__string_id__proposals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
         };
@@ -2987,6 +4405,364 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    jobs_withdraw_reason_reasons__string_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_withdraw_rule_words__string_id__withdraw_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_rule_book_rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleBookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_export_file_rules_file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    rules_take_in_file_rules_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_look_up_rules_look_up_get: {
+        parameters: {
+            query: {
+                state: string;
+                vehicle_class: components["schemas"]["VehicleClass"];
+                position: components["schemas"]["Position"];
+                film_id: string;
+                glass_percent?: number | null;
+                glass_source?: components["schemas"]["GlassSource"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookUpOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_rule_page_rules__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_say_rules__string_id__words_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3459,6 +5235,108 @@ export interface operations {
             };
         };
     };
+    jobs_record_installed_windows__string_id__installed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstalledIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    jobs_give_reason_windows__string_id__reason_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_remove_window_windows__string_id__remove_post: {
         parameters: {
             query?: never;
@@ -3532,6 +5410,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    jobs_strip_windows__string_id__strip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripOut"];
                 };
             };
             /** @description Unprocessable Entity */

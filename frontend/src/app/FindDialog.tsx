@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { jobsQuery } from "../features/jobs";
 import { rackQuery } from "../features/rack";
+import { ruleBookQuery } from "../features/rules";
 
 interface Found {
   words: string;
@@ -10,14 +11,16 @@ interface Found {
   to: string;
 }
 
-/** One box that finds a job, a film or a roll. */
+/** One box that finds a job, a film, a roll or a state. */
 export function FindDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const jobs = useQuery(jobsQuery());
   const rack = useQuery(rackQuery());
+  const rules = useQuery(ruleBookQuery());
   const found: Found[] = [
     ...(jobs.data?.jobs ?? []).map((job) => ({ kind: "Jobs", words: `${String(job.number)} ${job.title} · ${job.vehicle_label} · ${job.customer}`, to: `/jobs/${job.id}` })),
-    ...(rack.data?.films ?? []).map((film) => ({ kind: "Films", words: film.name, to: `/films#${film.id}` })),
+    ...(rack.data?.films ?? []).map((film) => ({ kind: "Films", words: film.name, to: `/films/${film.id}` })),
+    ...(rules.data?.states ?? []).map((state) => ({ kind: "Rule book", words: `${state.code} ${state.name}`, to: `/rules/${state.code}` })),
     ...(rack.data?.stock ?? []).map((stock) => ({ kind: "Rack", words: `${stock.label} · lot ${stock.lot || "not on file"}`, to: `/rack#${stock.id}` })),
   ];
   return (
@@ -38,7 +41,7 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
               void navigate(option.to);
             }
           }}
-          renderInput={(params) => <TextField {...params} label="Find a job, film or roll" autoFocus />}
+          renderInput={(params) => <TextField {...params} label="Find a job, film, roll or state" autoFocus />}
         />
       </DialogContent>
     </Dialog>

@@ -2,8 +2,9 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Table, Table
 
 const KEYS: [string, string][] = [
   ["?", "these keys"],
-  ["/", "find a job, film or roll"],
+  ["/", "find a job, film, roll or state"],
   ["B  J  Q  R", "bays, jobs, quick cut, rack"],
+  ["L  W", "look up one window; rule book"],
   ["N", "new job"],
   ["1  2  3", "stations of a job: Survey, Shade, Cut"],
   ["← →", "walk round the car, window by window"],

@@ -15,6 +15,8 @@ const PLACES = [
   ["/quick", "Quick cut"],
   ["/rack", "Rack"],
   ["/films", "Films"],
+  ["/rules", "Rule book"],
+  ["/look-up", "Look up"],
   ["/shop", "Shop"],
 ] as const;
 
@@ -32,6 +34,8 @@ export function Shell() {
       n: () => void navigate("/jobs/new"),
       q: () => void navigate("/quick"),
       r: () => void navigate("/rack"),
+      l: () => void navigate("/look-up"),
+      w: () => void navigate("/rules"),
     }),
     [navigate],
   );

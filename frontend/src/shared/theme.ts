@@ -93,6 +93,7 @@ export function makeTheme(setting: Setting): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontVariantNumeric: "tabular-nums", backgroundColor: inks.paper },
+          a: { color: inks.ink },
           "*:focus-visible": { outline: `3px solid ${inks.sun}`, outlineOffset: 2 },
           "@media print": { body: { backgroundColor: "#fff" } },
         },

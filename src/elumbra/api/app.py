@@ -18,6 +18,7 @@ from elumbra.api.errors import ErrorBody, on_validation_error
 from elumbra.api.jobs.routes import bp as jobs_bp
 from elumbra.api.layouts.routes import bp as layouts_bp
 from elumbra.api.rack.routes import bp as rack_bp
+from elumbra.api.rules.routes import bp as rules_bp
 from elumbra.api.session.routes import bp as session_bp
 from elumbra.api.shop.routes import bp as shop_bp
 from elumbra.documents.job_file import LARGEST_FILE
@@ -59,11 +60,11 @@ def make_app(config: AppConfig) -> OpenAPI:
         SESSION_COOKIE_SAMESITE="Strict",
         SESSION_COOKIE_HTTPONLY=True,
         PERMANENT_SESSION_LIFETIME=timedelta(days=30),
-        MAX_CONTENT_LENGTH=LARGEST_FILE + 1000,
+        MAX_CONTENT_LENGTH=2 * LARGEST_FILE + 1000,  # a law file is the largest that comes in,
     )
     errors.register(app)
     unit_of_work.register(app, config.database)
-    for blueprint in (session_bp, jobs_bp, rack_bp, layouts_bp, shop_bp):
+    for blueprint in (session_bp, jobs_bp, rack_bp, layouts_bp, rules_bp, shop_bp):
         app.register_api(blueprint)
     if config.front_end is not None:
         _serve_front_end(app, config.front_end)

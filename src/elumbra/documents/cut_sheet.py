@@ -255,6 +255,12 @@ def _law_table(plan: PlanDocument, width: float) -> Table:
     for verdict in plan.verdicts:
         passes = "not known" if verdict.vlt_percent is None else f"{verdict.vlt_percent:.1f} % ±{verdict.pm_points:.1f}"
         doubt = " Rests on fields nobody has confirmed." if verdict.unconfirmed else ""
+        if verdict.tolerance_points is not None:
+            doubt += f" The law grants {verdict.tolerance_points:g} points of tolerance; not used here."
+        if verdict.goes_on:
+            doubt += f" NOT LAWFUL AS IT STANDS. Goes on by the lead's reason: {verdict.reason}."
+        elif verdict.reason:
+            doubt += f" On record: {verdict.reason}."
         rows.append(
             [
                 Paragraph(escape(verdict.label), body),

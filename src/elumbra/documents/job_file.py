@@ -13,18 +13,28 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationError
 
+from elumbra.core.cut import StripShape
 from elumbra.core.errors import CoreError, LengthError
-from elumbra.core.film import Construction, Film, LinerSide, Stock, StockKind, VltBasis, check_film
+from elumbra.core.film import Construction, Film, LinerSide, LotFigure, Stock, StockKind, VltBasis, Warranty, check_film
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
-from elumbra.core.law import VehicleClass
-from elumbra.core.light import Glass, GlassSource
+from elumbra.core.law import (
+    LAW_FORMAT,
+    LAW_FORMAT_VERSION,
+    LawBook,
+    LawFile,
+    RegisteredAs,
+    VehicleClass,
+    parse_law_file,
+)
+from elumbra.core.light import Glass, GlassSource, metered_glass
 from elumbra.core.measure import Figure, Level, Reading, TapeMode
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import parse_length
-from elumbra.core.work import Job, Vehicle, Window
+from elumbra.core.work import Feature, Job, Reason, ReasonKind, Vehicle, Window
 
 FORMAT = "elumbra-job"
-FORMAT_VERSION = 1
+FORMAT_VERSION = 2
+READABLE = (1, 2)
 LARGEST_FILE = 2_000_000
 _SQUARE_MM_PER_M2 = 1_000_000
 
@@ -32,6 +42,7 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 Identifier = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.:-]{1,64}$")]
 Typed = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+Day = Annotated[str, StringConstraints(pattern=r"^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))?$")]
 
 
 class JobFileError(CoreError):
@@ -56,6 +67,19 @@ class SameAsPart(_Part):
     mirrored: bool = False
 
 
+class ReasonPart(_Part):
+    """A lead's reason for an unlawful film; the verdict stays, and this is printed beside it."""
+
+    kind: ReasonKind
+    film: Identifier
+    wish: Annotated[str, StringConstraints(max_length=400)]
+    document: Annotated[str, StringConstraints(max_length=120)] = ""
+    expires_on: Day = ""
+    note: Annotated[str, StringConstraints(max_length=400)] = ""
+    person: Annotated[str, StringConstraints(max_length=120)] = ""
+    on: Day = ""
+
+
 class WindowPart(_Part):
     """One window, in walkaround order. Readings are seen from outside the car."""
 
@@ -67,9 +91,19 @@ class WindowPart(_Part):
     glass_type: GlassType = GlassType.UNKNOWN
     bare_vlt_percent: Percent | None = None
     bare_vlt_source: GlassSource = GlassSource.ASSUMED
+    bare_readings_percent: Annotated[list[Percent], Field(max_length=20)] = []
+    bare_vlt_through_old_film: bool = False
     old_film: bool = False
+    old_film_stays: bool = False
+    layers: Annotated[list[Identifier], Field(max_length=4)] = []
+    factory_glass: bool | None = None
+    as1_mark: bool | None = None
+    features: list[Feature] = []
+    reason: ReasonPart | None = None
     film: Identifier | None = None
     coverage: Literal["full", "strip"] = "full"
+    strip_shape: StripShape = StripShape.STRAIGHT
+    strip_pieces: Annotated[int, Field(ge=1, le=2)] = 1
     curve: Curve = Curve.FLAT
     level: Level = Level.SIZE
     figure: Figure = Figure.FOUR
@@ -85,6 +119,8 @@ class VehiclePart(_Part):
     states: Annotated[list[str], Field(min_length=1, max_length=6)]
     mirrors_both_sides: bool | None = None
     model_year: Annotated[int, Field(ge=1900, le=2100)] | None = None
+    registered_as: RegisteredAs | None = None
+    no_glass_at: list[Position] = []
 
 
 class JobPart(_Part):
@@ -95,6 +131,15 @@ class JobPart(_Part):
     note: Annotated[str, StringConstraints(max_length=2000)] = ""
     vehicle: VehiclePart
     windows: Annotated[list[WindowPart], Field(max_length=60)]
+
+
+class LotPart(_Part):
+    """A lot's own VLT, as the shop's readings after installation show it."""
+
+    lot: Annotated[str, StringConstraints(max_length=60)]
+    vlt_percent: Percent
+    pm_points: Percent
+    readings: Annotated[int, Field(ge=1)]
 
 
 class FilmPart(_Part):
@@ -111,6 +156,11 @@ class FilmPart(_Part):
     solar_transmittance_percent: Percent | None = None
     solar_reflectance_percent: Percent | None = None
     shrink_limit_percent: Percent | None = None
+    reflectance_inside_percent: Percent | None = None
+    uv_rejection_percent: Percent | None = None
+    warranty: Warranty = Warranty.UNKNOWN
+    warranty_years: Annotated[float, Field(gt=0, le=50, allow_inf_nan=False)] | None = None
+    lot: LotPart | None = None
 
 
 class StockPart(_Part):
@@ -127,15 +177,24 @@ class StockPart(_Part):
     liner: LinerSide = LinerSide.UP
 
 
+class LawPart(_Part):
+    """The law that the job was judged by: the records of its states as they stood, the shop's words in them."""
+
+    version: Annotated[str, StringConstraints(max_length=60)]
+    day: Day
+    records: Annotated[list[dict[str, Any]], Field(max_length=6)]
+
+
 class JobFile(_Part):
     """A whole job with the films it names and the stock it may be cut from."""
 
     format: Literal["elumbra-job"] = "elumbra-job"
-    format_version: Literal[1] = 1
+    format_version: Literal[1, 2] = 2
     job: JobPart
     films: Annotated[list[FilmPart], Field(max_length=200)]
     stock: Annotated[list[StockPart], Field(max_length=500)]
     starting_values: dict[str, float] = Field(default_factory=dict)
+    law: LawPart | None = None
 
 
 def parse_job_file(content: bytes) -> JobFile:
@@ -164,9 +223,9 @@ def parse_job_file(content: bytes) -> JobFile:
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise JobFileError("This is not an Elumbra job file: its “format” is not “elumbra-job”.")
     version = document.get("format_version")
-    if version != FORMAT_VERSION:
+    if version not in READABLE:
         raise JobFileError(
-            f"This job file has format version {version}; this program reads version {FORMAT_VERSION}. "
+            f"This job file has format version {version}; this program reads up to version {FORMAT_VERSION}. "
             "Update the program, or export the job for this version."
         )
     try:
@@ -197,7 +256,10 @@ def _sentence(problem: Mapping[str, Any]) -> str:
 
 
 def _all_field_names() -> list[str]:
-    parts = (JobFile, JobPart, VehiclePart, WindowPart, ReadingPart, SameAsPart, FilmPart, StockPart)
+    parts: tuple[type[_Part], ...] = (
+        JobFile, JobPart, VehiclePart, WindowPart, ReadingPart, SameAsPart, ReasonPart, FilmPart, LotPart, StockPart,
+        LawPart,
+    )  # fmt: skip
     return sorted({name for part in parts for name in part.model_fields})
 
 
@@ -211,6 +273,9 @@ def _check_references(document: JobFile) -> None:
     for i, window in enumerate(document.job.windows):
         if window.film is not None and window.film not in films:
             fields[f"job.windows[{i}].film"] = f"There is no film “{window.film}” in this file."
+        for layer in window.layers:
+            if layer not in films:
+                fields[f"job.windows[{i}].layers"] = f"There is no film “{layer}” in this file."
         if window.same_as and window.same_as.window not in windows:
             fields[f"job.windows[{i}].same_as"] = f"There is no window “{window.same_as.window}” in this file."
     for i, stock in enumerate(document.stock):
@@ -244,6 +309,11 @@ def core_film(part: FilmPart) -> Film:
         solar_transmittance=share(part.solar_transmittance_percent),
         solar_reflectance=share(part.solar_reflectance_percent),
         shrink_limit=share(part.shrink_limit_percent),
+        reflectance_inside=share(part.reflectance_inside_percent),
+        uv_rejection=share(part.uv_rejection_percent),
+        warranty=part.warranty,
+        warranty_years=part.warranty_years,
+        lot=LotFigure(lot.lot, lot.vlt_percent / 100, lot.pm_points / 100, lot.readings) if (lot := part.lot) else None,
     )
 
 
@@ -283,7 +353,6 @@ def core_window(part: WindowPart) -> Window:
         except LengthError as error:
             raise LengthError(f"{part.label}, {key}: {error.message}", fields={key: error.message}) from error
         readings[key] = Reading(length.typed, length.mm, reading.mode)
-    bare = None if part.bare_vlt_percent is None else Glass(part.bare_vlt_percent / 100, part.bare_vlt_source)
     return Window(
         id=part.id,
         label=part.label,
@@ -291,10 +360,18 @@ def core_window(part: WindowPart) -> Window:
         side=part.side,
         kind=part.kind,
         glass_type=part.glass_type,
-        bare=bare,
+        bare=_core_glass(part),
         old_film=part.old_film,
+        old_film_stays=part.old_film_stays,
+        layers=tuple(part.layers),
+        factory_glass=part.factory_glass,
+        as1_mark=part.as1_mark,
+        features=frozenset(part.features),
+        reason=_core_reason(part.reason),
         film_id=part.film,
         is_strip=part.coverage == "strip",
+        strip_shape=part.strip_shape,
+        strip_pieces=part.strip_pieces,
         curve=part.curve,
         level=part.level,
         figure=part.figure,
@@ -304,9 +381,44 @@ def core_window(part: WindowPart) -> Window:
     )
 
 
+def _core_glass(part: WindowPart) -> Glass | None:
+    through = part.bare_vlt_through_old_film
+    if part.bare_readings_percent and part.bare_vlt_source is GlassSource.METERED:
+        return metered_glass([percent / 100 for percent in part.bare_readings_percent], through_old_film=through)
+    if part.bare_vlt_percent is None:
+        return None
+    return Glass(part.bare_vlt_percent / 100, part.bare_vlt_source, through_old_film=through)
+
+
+def _core_reason(part: ReasonPart | None) -> Reason | None:
+    if part is None:
+        return None
+    return Reason(
+        part.kind, part.film, part.wish, part.document, part.expires_on, part.note, part.person, part.on
+    )  # fmt: skip
+
+
 def core_vehicle(part: VehiclePart) -> Vehicle:
     """A vehicle as the core knows it."""
-    return Vehicle(part.label, part.vehicle_class, tuple(part.states), part.mirrors_both_sides, part.model_year)
+    return Vehicle(
+        part.label, part.vehicle_class, tuple(part.states), part.mirrors_both_sides, part.model_year,
+        part.registered_as, frozenset(part.no_glass_at),
+    )  # fmt: skip
+
+
+def law_of(document: JobFile, shipped: LawFile, *, today: str) -> LawBook:
+    """The law that a job file is judged by: the one it was judged by before, else what holds today.
+
+    Raises
+    ------
+    LawError
+        A record in the file that cannot be used.
+    """
+    if document.law is None:
+        return shipped.on(today)
+    part = document.law
+    header = {"format": LAW_FORMAT, "format_version": LAW_FORMAT_VERSION, "compiled": ""}
+    return parse_law_file(header | {"version": part.version, "records": part.records}).on(part.day)
 
 
 def core_job(document: JobFile, *, starting: StartingValues) -> Job:

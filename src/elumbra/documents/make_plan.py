@@ -8,13 +8,21 @@ from string import ascii_uppercase
 
 from elumbra.core.cut import cut_steps, outline_on_blank
 from elumbra.core.film import FACING, Film, Stock, StockKind
-from elumbra.core.glass import rectangle_outline
-from elumbra.core.law import LawBook
+from elumbra.core.law import LawBook, LawFile
 from elumbra.core.nest import Costing, CutPlan, Score, plan_cuts
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import format_inches
-from elumbra.core.work import Job, ToCut, WindowShade, measure_windows, shade_job, windows_to_cut
-from elumbra.documents.job_file import JobFile, core_job, core_stock
+from elumbra.core.work import (
+    Job,
+    ToCut,
+    WindowShade,
+    goes_on,
+    measure_windows,
+    reason_words,
+    shade_job,
+    windows_to_cut,
+)
+from elumbra.documents.job_file import JobFile, core_job, core_stock, law_of
 from elumbra.documents.plan import (
     FilmPlan,
     HeldWindow,
@@ -33,7 +41,7 @@ _PULLED_PRICE = 1e-5
 
 
 def plan_job_file(
-    document: JobFile, law: LawBook, defaults: StartingValues, *, pull_from_customary: bool = False
+    document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str, pull_from_customary: bool = False
 ) -> Iterator[PlanDocument]:
     """Yield ever better plans of a job; the last one has ``finished`` set.
 
@@ -41,8 +49,10 @@ def plan_job_file(
     ----------
     document
         Job, films, stock.
-    law
-        The rule book that the verdicts on the papers come from.
+    shipped
+        The law file for a job that does not bring the law it was judged by.
+    today
+        ISO day, for such a job.
     defaults
         Starting values; the file's own ones are laid over them.
     pull_from_customary
@@ -55,13 +65,15 @@ def plan_job_file(
         The document holds something that cannot be; ``fields`` says where.
     """
     starting = defaults.with_shop_values(document.starting_values)
+    law = law_of(document, shipped, today=today)
     job = core_job(document, starting=starting)
     if unknown := [code for code in job.vehicle.states if code not in law.records]:
         law.of(unknown[0])
     measured = measure_windows(job, starting=starting)
-    by_film, held = windows_to_cut(job, measured, starting=starting)
+    shades = shade_job(job, law, starting=starting)
+    by_film, held = windows_to_cut(job, measured, shades, starting=starting)
     stocks = [core_stock(part) for part in document.stock]
-    shell = _shell(document, job, law, starting, held)
+    shell = _shell(document, job, law, starting, held, shades)
     plans: list[FilmPlan] = []
     for film_id, to_cut in by_film.items():
         film = job.films[film_id]
@@ -81,9 +93,9 @@ def plan_job_file(
     yield _with_films(shell, plans, finished=True)
 
 
-def final_plan(document: JobFile, law: LawBook, defaults: StartingValues) -> PlanDocument:
+def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:
     """The best plan, for those who can wait."""
-    return list(plan_job_file(document, law, defaults))[-1]
+    return list(plan_job_file(document, shipped, defaults, today=today))[-1]
 
 
 def _customary_rolls(film_id: str, widths: Sequence[float]) -> list[Stock]:
@@ -96,9 +108,15 @@ def _customary_rolls(film_id: str, widths: Sequence[float]) -> list[Stock]:
     ]  # fmt: skip
 
 
-def _shell(document: JobFile, job: Job, law: LawBook, starting: StartingValues, held: dict[str, str]) -> PlanDocument:
+def _shell(
+    document: JobFile,
+    job: Job,
+    law: LawBook,
+    starting: StartingValues,
+    held: dict[str, str],
+    shades: dict[str, WindowShade],
+) -> PlanDocument:
     labels = {window.id: window.label for window in job.windows}
-    shades = shade_job(job, law, starting=starting)
     return PlanDocument(
         title=document.job.title,
         customer=document.job.customer,
@@ -108,6 +126,7 @@ def _shell(document: JobFile, job: Job, law: LawBook, starting: StartingValues, 
         held=[HeldWindow(window_id=k, label=labels[k], reason=reason) for k, reason in held.items()],
         verdicts=[_verdict(window.id, job, shades[window.id], law) for window in job.windows if window.film_id],
         law_version=law.version,
+        law_day=law.day,
         starting_version=starting.version,
         finished=False,
         proven=False,
@@ -134,6 +153,9 @@ def _verdict(window_id: str, job: Job, shade: WindowShade, law: LawBook) -> Plan
         sentence=verdict.sentence if verdict else "No film chosen.",
         citation=verdict.citation if verdict else "",
         unconfirmed=bool(verdict and verdict.unconfirmed),
+        tolerance_points=verdict.tolerance_points if verdict else None,
+        reason=reason_words(window.reason) if window.reason else "",
+        goes_on=bool(verdict and verdict.word.unlawful and goes_on(window)),
     )
 
 
@@ -179,7 +201,8 @@ def _film_plan(
         ],
         unplaced=[
             PlanUnplaced(
-                window_id=item.blank_id, label=to_cut.panes[item.blank_id].label, reason=item.reason,
+                window_id=to_cut.panes[item.blank_id].window_id, label=to_cut.panes[item.blank_id].label,
+                reason=item.reason,
                 width_needed_mm=item.width_needed, length_needed_mm=item.length_needed,
                 pull_width_mm=item.pull_width,
             )
@@ -238,15 +261,13 @@ def _pieces(
             for item in lane.placed:
                 pane = to_cut.panes[item.blank_id]
                 outline = pane.outline
-                if pane.strip_depth is not None:
-                    outline = rectangle_outline(width=outline.width, height=pane.strip_depth)
                 ring = outline_on_blank(
                     outline, item, liner=stocks[section.stock_id].liner, play=starting["blank_play_mm"]
                 )
                 pieces.append(
                     PlanPiece(
-                        mark=_marks(next(numbers)), window_id=item.blank_id, label=pane.label,
-                        side=sides[item.blank_id], stock_id=section.stock_id, x_mm=item.x, y_mm=item.y,
+                        mark=_marks(next(numbers)), window_id=pane.window_id, label=pane.label,
+                        side=sides[pane.window_id], stock_id=section.stock_id, x_mm=item.x, y_mm=item.y,
                         along_mm=item.along, across_mm=item.across, turn=item.turn.value,
                         factory_edge=item.on_factory_edge, measured=outline.measured,
                         outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()], pair_mark=None,
@@ -256,12 +277,13 @@ def _pieces(
 
 
 def _with_pairs(pieces: list[PlanPiece], to_cut: ToCut) -> list[PlanPiece]:
+    pair_of = {pane.window_id: pane.pair for pane in to_cut.panes.values()}
     marks: dict[str, list[str]] = {}
     for piece in pieces:
-        if pair := to_cut.panes[piece.window_id].pair:
+        if pair := pair_of[piece.window_id]:
             marks.setdefault(pair, []).append(piece.mark)
     paired = []
     for piece in pieces:
-        twins = [mark for mark in marks.get(to_cut.panes[piece.window_id].pair, []) if mark != piece.mark]
+        twins = [mark for mark in marks.get(pair_of[piece.window_id], []) if mark != piece.mark]
         paired.append(piece.model_copy(update={"pair_mark": twins[0] if twins else None}))
     return paired

@@ -134,6 +134,9 @@ class PlanVerdict(_Part):
     sentence: str
     citation: str
     unconfirmed: bool
+    tolerance_points: float | None  # granted by the law; never turns the word
+    reason: str  # the lead's reason, in words; the verdict stays
+    goes_on: bool  # unlawful, and on the car by that reason
 
 
 class HeldWindow(_Part):
@@ -148,7 +151,7 @@ class PlanDocument(_Part):
     """A whole job's cut plan."""
 
     format: Literal["elumbra-plan"] = "elumbra-plan"
-    format_version: Literal[1] = 1
+    format_version: Literal[2] = 2
     title: str
     customer: str
     vehicle: str
@@ -157,6 +160,7 @@ class PlanDocument(_Part):
     held: list[HeldWindow]
     verdicts: list[PlanVerdict]
     law_version: str
+    law_day: str
     starting_version: str
     finished: bool
     proven: bool

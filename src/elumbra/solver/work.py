@@ -7,7 +7,8 @@ from multiprocessing.connection import Connection
 from elumbra.core.errors import CoreError
 from elumbra.documents.job_file import parse_job_file
 from elumbra.documents.make_plan import plan_job_file
-from elumbra.storage.data_files import law_book, starting_values
+from elumbra.storage.clock import today_iso
+from elumbra.storage.data_files import law_file, starting_values
 
 
 def solve(document: str, pull_from_customary: bool, answers: Connection) -> None:
@@ -17,7 +18,9 @@ def solve(document: str, pull_from_customary: bool, answers: Connection) -> None
     """
     try:
         job_file = parse_job_file(document.encode())
-        plans = plan_job_file(job_file, law_book(), starting_values(), pull_from_customary=pull_from_customary)
+        plans = plan_job_file(
+            job_file, law_file(), starting_values(), today=today_iso(), pull_from_customary=pull_from_customary
+        )
         for plan in plans:
             answers.send(("plan", plan.model_dump_json(), plan.finished))
     except CoreError as error:

@@ -7,7 +7,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from elumbra.core.law import LawBook, parse_law_book
+from elumbra.core.law import LawFile, parse_law_file
 from elumbra.core.starting import StartingValues, parse_starting_values
 
 _DATA = Path(__file__).parent.parent / "data"
@@ -25,9 +25,9 @@ def starting_values() -> StartingValues:
 
 
 @cache
-def law_book() -> LawBook:
+def law_file() -> LawFile:
     """The shipped rule book."""
-    return parse_law_book(read_data("law/us_states.json"))
+    return parse_law_file(read_data("law/us_states.json"))
 
 
 @cache

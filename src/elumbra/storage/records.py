@@ -37,6 +37,10 @@ class FilmRecord:
     solar_transmittance_percent: float | None
     solar_reflectance_percent: float | None
     shrink_limit_percent: float | None
+    reflectance_inside_percent: float | None
+    uv_rejection_percent: float | None
+    warranty: str
+    warranty_years: float | None
     price_per_m2: float
 
 
@@ -87,6 +91,10 @@ class JobRecord:
     states: list[str]
     mirrors_both_sides: bool | None
     model_year: int | None
+    registered_as: str | None
+    no_glass_at: list[str]
+    law_day: str
+    law_revision: int
     created_at: datetime
 
 
@@ -106,7 +114,16 @@ class WindowRecord:
     glass_type: str
     bare_vlt_percent: float | None
     bare_vlt_source: str
+    bare_readings_percent: list[float]
+    bare_vlt_through_old_film: bool
     old_film: bool
+    old_film_stays: bool
+    layers: list[str]
+    factory_glass: bool | None
+    as1_mark: bool | None
+    features: list[str]
+    strip_shape: str
+    strip_pieces: int
     film_id: str | None
     coverage: str
     curve: str
@@ -115,6 +132,61 @@ class WindowRecord:
     readings: Mapping[str, Mapping[str, Any]]
     same_as_id: str | None
     same_as_mirrored: bool
+
+
+@dataclass(frozen=True)
+class ReasonRecord:
+    """A lead's reason for an unlawful film on a window."""
+
+    id: str
+    version: int
+    removed: bool
+    job_id: str
+    window_id: str
+    film_id: str
+    kind: str
+    wish: str
+    document: str
+    expires_on: str
+    note: str
+    person_name: str
+    on_day: str
+
+
+@dataclass(frozen=True)
+class InstalledReadingRecord:
+    """A pane metered with its new film on; light in percent."""
+
+    id: str
+    version: int
+    removed: bool
+    job_id: str
+    window_id: str
+    film_id: str
+    lot: str
+    predicted_percent: float
+    predicted_pm: float
+    read_percent: float
+    on_day: str
+
+
+@dataclass(frozen=True)
+class LawWordRecord:
+    """The shop's word on a field of a law record."""
+
+    id: str
+    revision: int
+    withdrawn_revision: int | None
+    code: str
+    field: str
+    value: Mapping[str, Any]
+    citation: str
+    effective_from: str
+    effective_until: str
+    person_id: str
+    at: datetime
+    withdrawn_by: str | None
+    withdrawn_at: datetime | None
 
 
 @dataclass(frozen=True)

@@ -18,8 +18,10 @@ from sqlalchemy.orm import Session
 from elumbra.storage.records import (
     AuditRecord,
     FilmRecord,
+    InstalledReadingRecord,
     JobRecord,
     PersonRecord,
+    ReasonRecord,
     StockRecord,
     WindowRecord,
     as_record,
@@ -27,8 +29,10 @@ from elumbra.storage.records import (
 from elumbra.storage.tables import (
     AuditRow,
     FilmRow,
+    InstalledReadingRow,
     JobRow,
     PersonRow,
+    ReasonRow,
     ShopValueRow,
     StockRow,
     WindowRow,
@@ -192,6 +196,16 @@ def jobs(session: Session) -> Store[JobRecord]:
 def windows(session: Session) -> Store[WindowRecord]:
     """Windows of all jobs."""
     return Store(session, WindowRow, WindowRecord, "window")
+
+
+def reasons(session: Session) -> Store[ReasonRecord]:
+    """Leads' reasons for unlawful films."""
+    return Store(session, ReasonRow, ReasonRecord, "reason")
+
+
+def installed_readings(session: Session) -> Store[InstalledReadingRecord]:
+    """Panes metered with their new film on."""
+    return Store(session, InstalledReadingRow, InstalledReadingRecord, "reading after installation")
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 class Base(DeclarativeBase):
     """Base of all tables."""
 
-    type_annotation_map = {dict[str, Any]: JSON, list[str]: JSON}  # noqa: RUF012
+    type_annotation_map = {dict[str, Any]: JSON, list[str]: JSON, list[float]: JSON}  # noqa: RUF012
 
 
 class Versioned:
@@ -47,6 +47,10 @@ class FilmRow(Versioned, Base):
     solar_transmittance_percent: Mapped[float | None]
     solar_reflectance_percent: Mapped[float | None]
     shrink_limit_percent: Mapped[float | None]
+    reflectance_inside_percent: Mapped[float | None]
+    uv_rejection_percent: Mapped[float | None]
+    warranty: Mapped[str] = mapped_column(default="unknown", server_default="unknown")
+    warranty_years: Mapped[float | None]
     price_per_m2: Mapped[float] = mapped_column(default=0.0)
 
 
@@ -87,6 +91,10 @@ class JobRow(Versioned, Base):
     states: Mapped[list[str]]
     mirrors_both_sides: Mapped[bool | None]
     model_year: Mapped[int | None]
+    registered_as: Mapped[str | None]
+    no_glass_at: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
+    law_day: Mapped[str] = mapped_column(default="", server_default="")  # judged by the law of this day
+    law_revision: Mapped[int] = mapped_column(default=0, server_default="0")  # and the shop's words up to this one
     created_at: Mapped[datetime]
 
 
@@ -104,7 +112,16 @@ class WindowRow(Versioned, Base):
     glass_type: Mapped[str] = mapped_column(default="unknown")
     bare_vlt_percent: Mapped[float | None]
     bare_vlt_source: Mapped[str] = mapped_column(default="assumed")
+    bare_readings_percent: Mapped[list[float]] = mapped_column(default=list, server_default="[]")
+    bare_vlt_through_old_film: Mapped[bool] = mapped_column(default=False, server_default="0")
     old_film: Mapped[bool] = mapped_column(default=False)
+    old_film_stays: Mapped[bool] = mapped_column(default=False, server_default="0")
+    layers: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
+    factory_glass: Mapped[bool | None]
+    as1_mark: Mapped[bool | None]
+    features: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
+    strip_shape: Mapped[str] = mapped_column(default="straight", server_default="straight")
+    strip_pieces: Mapped[int] = mapped_column(default=1, server_default="1")
     film_id: Mapped[str | None] = mapped_column(ForeignKey("film.id"))
     coverage: Mapped[str] = mapped_column(default="full")
     curve: Mapped[str] = mapped_column(default="flat")
@@ -121,6 +138,73 @@ class ShopValueRow(Versioned, Base):
     __tablename__ = "shop_value"
 
     value: Mapped[float]
+
+
+class ReasonRow(Versioned, Base):
+    """Why an unlawful film goes on a window; one that is given anew leaves the old one removed."""
+
+    __tablename__ = "reason"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    window_id: Mapped[str] = mapped_column(ForeignKey("window.id"), index=True)
+    film_id: Mapped[str] = mapped_column(ForeignKey("film.id"))
+    kind: Mapped[str]
+    wish: Mapped[str]
+    document: Mapped[str] = mapped_column(default="")
+    expires_on: Mapped[str] = mapped_column(default="")
+    note: Mapped[str] = mapped_column(default="")
+    person_name: Mapped[str]
+    on_day: Mapped[str]
+
+
+class InstalledReadingRow(Versioned, Base):
+    """A pane metered with its new film on, and what had been foretold from the maker's figure."""
+
+    __tablename__ = "installed_reading"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    window_id: Mapped[str] = mapped_column(ForeignKey("window.id"))
+    film_id: Mapped[str] = mapped_column(ForeignKey("film.id"), index=True)
+    lot: Mapped[str]
+    predicted_percent: Mapped[float]
+    predicted_pm: Mapped[float]
+    read_percent: Mapped[float]
+    on_day: Mapped[str]
+
+
+class LawWordRow(Base):
+    """The shop's own word on one field of a law record. Never changed but to be withdrawn.
+
+    ``revision`` counts up over all changes of the rule book, so that a job can be judged by
+    the book as it stood.
+    """
+
+    __tablename__ = "law_word"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    revision: Mapped[int] = mapped_column(index=True)
+    withdrawn_revision: Mapped[int | None]
+    code: Mapped[str] = mapped_column(index=True)
+    field: Mapped[str]
+    value: Mapped[dict[str, Any]]  # {"value": ...}: any JSON value
+    citation: Mapped[str]
+    effective_from: Mapped[str] = mapped_column(default="")
+    effective_until: Mapped[str] = mapped_column(default="")
+    person_id: Mapped[str]
+    at: Mapped[datetime]
+    withdrawn_by: Mapped[str | None]
+    withdrawn_at: Mapped[datetime | None]
+
+
+class LawFileRow(Base):
+    """A law file that the shop took in, in place of the shipped one, from a revision on."""
+
+    __tablename__ = "law_file"
+
+    revision: Mapped[int] = mapped_column(primary_key=True)
+    content: Mapped[str] = mapped_column(Text)
+    person_id: Mapped[str]
+    at: Mapped[datetime]
 
 
 class AuditRow(Base):

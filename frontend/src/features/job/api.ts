@@ -110,6 +110,77 @@ export function useRemoveWindow(jobId: string) {
   };
 }
 
+/** Judge the job by the rule book as it stands today. */
+export function useJudgeAgain(jobId: string) {
+  const mutation = useJobWrite(jobId, (_: null, writeId, job) =>
+    unwrap(api.POST("/api/jobs/{id}/judge-again", { params: { path: { id: jobId } }, body: { version: job.version }, headers: writeHeaders(writeId) })),
+  );
+  return { pending: mutation.isPending, judgeAgain: () => { mutation.mutate({ change: null, writeId: newWriteId() }); } };
+}
+
+export function useReason(jobId: string) {
+  const notify = useNotify();
+  const give = useJobWrite(jobId, ({ windowId, body }: { windowId: string; body: Schemas["ReasonIn"] }, writeId) =>
+    unwrap(api.POST("/api/windows/{id}/reason", { params: { path: { id: windowId } }, body, headers: writeHeaders(writeId) })),
+  );
+  const back = useJobWrite(jobId, ({ id, version }: { id: string; version: number }, writeId) =>
+    unwrap(api.POST("/api/reasons/{id}/withdraw", { params: { path: { id } }, body: { version }, headers: writeHeaders(writeId) })),
+  );
+  return {
+    error: give.error,
+    pending: give.isPending,
+    give: (windowId: string, body: Schemas["ReasonIn"], done: () => void) => {
+      give.mutate({ change: { windowId, body }, writeId: newWriteId() }, { onSuccess: () => { notify("The reason is on record. The verdict stays."); done(); } });
+    },
+    withdraw: (id: string, version: number) => {
+      back.mutate({ change: { id, version }, writeId: newWriteId() }, { onSuccess: () => { notify("The reason is withdrawn; the window is held."); } });
+    },
+  };
+}
+
+/** A whole proposal put on at once; ten seconds to take it back. */
+export function useFilmsByWindow(jobId: string) {
+  const notify = useNotify();
+  const mutation = useJobWrite(jobId, (films: Record<string, string | null>, writeId) =>
+    unwrap(api.POST("/api/jobs/{id}/films", { params: { path: { id: jobId } }, body: { films }, headers: writeHeaders(writeId) })),
+  );
+  const put = (films: Record<string, string | null>) => { mutation.mutate({ change: films, writeId: newWriteId() }); };
+  return {
+    pending: mutation.isPending,
+    put: (job: Job, films: Record<string, string | null>, words: string) => {
+      const before = Object.fromEntries(job.windows.filter((window) => window.id in films).map((window) => [window.id, window.film_id]));
+      put(films);
+      notify(words, { undo: () => { put(before); } });
+    },
+  };
+}
+
+export function useInstalled(jobId: string) {
+  const notify = useNotify();
+  const mutation = useJobWrite(jobId, ({ windowId, body }: { windowId: string; body: Schemas["InstalledIn"] }, writeId) =>
+    unwrap(api.POST("/api/windows/{id}/installed", { params: { path: { id: windowId } }, body, headers: writeHeaders(writeId) })),
+  );
+  return {
+    error: mutation.error,
+    pending: mutation.isPending,
+    record: (windowId: string, body: Schemas["InstalledIn"], done: () => void) => {
+      mutation.mutate({ change: { windowId, body }, writeId: newWriteId() }, { onSuccess: () => { notify(`${String(body.read_percent)} % is on record for lot ${body.lot}.`); done(); } });
+    },
+  };
+}
+
+export const proposalsQuery = (jobId: string, inputHash: string) =>
+  queryOptions({ queryKey: ["proposals", jobId, inputHash], queryFn: () => unwrap(api.GET("/api/jobs/{id}/proposals", { params: { path: { id: jobId } } })) });
+
+export const everywhereQuery = (jobId: string, inputHash: string) =>
+  queryOptions({ queryKey: ["everywhere", jobId, inputHash], queryFn: () => unwrap(api.GET("/api/jobs/{id}/everywhere", { params: { path: { id: jobId } } })) });
+
+/** A strip depends on readings, law and rack alike, so it follows the job's state. */
+export const stripQuery = (windowId: string, inputHash: string, version: number) =>
+  queryOptions({ queryKey: ["strip", windowId, inputHash, version], queryFn: () => unwrap(api.GET("/api/windows/{id}/strip", { params: { path: { id: windowId } } })), placeholderData: (before) => before });
+
+export const stockQuery = () => queryOptions({ queryKey: ["rack"], queryFn: () => unwrap(api.GET("/api/rack")) });
+
 /** The layout for what the job says now; asked for once for each state of the job. */
 export const layoutQuery = (jobId: string, inputHash: string) =>
   queryOptions({

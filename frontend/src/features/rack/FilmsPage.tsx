@@ -1,6 +1,7 @@
 import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, MenuItem, Table, TableBody, TableCell, TableHead, TableRow, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Rack, Schemas } from "../../api/client";
 import { Problem } from "../../api/unwrap";
 import { Answer, Empty, ErrorNote, Pending, showLength, useNotify, useSettings } from "../../shared";
@@ -8,9 +9,10 @@ import { rackQuery, useRemoveFilm, useSaveFilm } from "./api";
 
 type FilmItem = Rack["films"][number];
 type FilmFields = Schemas["FilmFields"];
-type Share = "vlt_percent" | "reflectance_percent" | "solar_transmittance_percent" | "solar_reflectance_percent" | "shrink_limit_percent";
+type Share = "reflectance_inside_percent" | "uv_rejection_percent" | "vlt_percent" | "reflectance_percent" | "solar_transmittance_percent" | "solar_reflectance_percent" | "shrink_limit_percent";
 
 const BASIS: Record<NonNullable<FilmFields["vlt_basis"]>, string> = { on_3mm_clear: "on 3 mm clear glass", film_alone: "film alone", unknown: "not stated" };
+const WARRANTY: Record<NonNullable<FilmFields["warranty"]>, string> = { unknown: "not in the data", none: "none", years: "for some years", lifetime: "lifetime" };
 const NOT_STATED = "not in the film's data";
 
 /** Films on file, as their sheets describe them. */
@@ -40,7 +42,7 @@ export function FilmsPage() {
             <TableBody>
               {rack.data.films.map((film) => (
                 <TableRow key={film.id} id={film.id} hover>
-                  <TableCell sx={{ fontWeight: 700 }}>{film.name}</TableCell>
+                  <TableCell sx={{ fontWeight: 700 }}><Link to={`/films/${film.id}`} style={{ color: "inherit" }}>{film.name}</Link></TableCell>
                   <TableCell>{film.construction}{film.mirror_finish ? ", mirror" : ""}</TableCell>
                   <TableCell align="right">{share(film.vlt_percent)}</TableCell>
                   <TableCell>{BASIS[film.vlt_basis ?? "unknown"]}</TableCell>
@@ -66,6 +68,8 @@ export function FilmsPage() {
 const SHARES: [Share, string, string][] = [
   ["vlt_percent", "VLT, %", "visible light"],
   ["reflectance_percent", "Visible reflectance, %", "outward side"],
+  ["reflectance_inside_percent", "Reflectance inward, %", "empty: as outward"],
+  ["uv_rejection_percent", "Ultraviolet rejected, %", "empty: not in the data"],
   ["solar_transmittance_percent", "Solar transmittance, %", "empty: not in the data"],
   ["solar_reflectance_percent", "Solar reflectance, %", "empty: not in the data"],
   ["shrink_limit_percent", "Shrink limit, %", "empty: our starting value"],
@@ -81,6 +85,8 @@ function FilmDialog({ film, onClose }: { film: FilmItem | null; onClose: () => v
     colour: film?.colour ?? "neutral",
     mirror_finish: film?.mirror_finish ?? false,
     price_per_m2: film?.price_per_m2 ?? 0,
+    warranty: film?.warranty ?? ("unknown" as const),
+    warranty_years: film?.warranty_years ?? null,
   });
   const fields = save.error instanceof Problem ? save.error.fields : {};
   const number = (text: string) => (text.trim() === "" ? null : Number(text));
@@ -108,6 +114,10 @@ function FilmDialog({ film, onClose }: { film: FilmItem | null; onClose: () => v
           <TextField select label="VLT measured" value={body.vlt_basis} onChange={(event) => { setBody({ ...body, vlt_basis: event.target.value as NonNullable<FilmFields["vlt_basis"]> }); }}>
             {Object.entries(BASIS).map(([value, words]) => <MenuItem key={value} value={value}>{words}</MenuItem>)}
           </TextField>
+          <TextField select label="Warranty" value={body.warranty} onChange={(event) => { const warranty = event.target.value as NonNullable<FilmFields["warranty"]>; setBody({ ...body, warranty, warranty_years: warranty === "years" ? (body.warranty_years ?? 7) : null }); }}>
+            {Object.entries(WARRANTY).map(([value, words]) => <MenuItem key={value} value={value}>{words}</MenuItem>)}
+          </TextField>
+          {body.warranty === "years" && <TextField type="number" label="Years" value={body.warranty_years ?? ""} onChange={(event) => { setBody({ ...body, warranty_years: event.target.value === "" ? null : Number(event.target.value) }); }} error={Boolean(fields["warranty_years"])} helperText={fields["warranty_years"]} />}
           <TextField label="Colour" value={body.colour} onChange={(event) => { setBody({ ...body, colour: event.target.value }); }} helperText="some laws ban red, amber, gold …" />
           <FormControlLabel control={<Checkbox checked={body.mirror_finish} onChange={(_, mirror) => { setBody({ ...body, mirror_finish: mirror }); }} />} label="Mirror finish" />
         </Box>

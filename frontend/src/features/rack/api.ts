@@ -11,7 +11,7 @@ function useRackWrite<Change>(send: (change: Change, headers: { "X-Write-Id": st
     onSuccess: (rack) => {
       client.setQueryData(rackQuery().queryKey, rack);
       // What is on the rack decides layouts and shades.
-      void client.invalidateQueries({ queryKey: ["jobs"] });
+      for (const key of ["jobs", "film", "proposals", "everywhere", "strip"]) void client.invalidateQueries({ queryKey: [key] });
     },
   });
 }
@@ -47,3 +47,17 @@ export const useRemoveFilm = () =>
   useRackWrite(({ id, version }: { id: string; version: number }, headers) =>
     unwrap(api.POST("/api/films/{id}/remove", { params: { path: { id } }, body: { version }, headers })),
   );
+
+export const filmQuery = (id: string) =>
+  queryOptions({ queryKey: ["film", id], queryFn: () => unwrap(api.GET("/api/films/{id}", { params: { path: { id } } })) });
+
+export function useStrikeReading(filmId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => unwrap(api.POST("/api/installed-readings/{id}/remove", { params: { path: { id } }, headers: writeHeaders(newWriteId()) })),
+    onSuccess: (page) => {
+      client.setQueryData(filmQuery(filmId).queryKey, page);
+      void client.invalidateQueries({ queryKey: ["jobs"] });
+    },
+  });
+}

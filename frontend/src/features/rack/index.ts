@@ -1,3 +1,4 @@
 export { rackQuery } from "./api";
+export { FilmPage } from "./FilmPage";
 export { FilmsPage } from "./FilmsPage";
 export { RackPage } from "./RackPage";

@@ -12,7 +12,7 @@ export function useSetValue() {
       unwrap(api.PUT("/api/starting-values/{name}", { params: { path: { name } }, body: { value }, headers: writeHeaders(newWriteId()) })),
     onSuccess: (values) => {
       client.setQueryData(startingValuesQuery().queryKey, values);
-      void client.invalidateQueries({ queryKey: ["jobs"] });
+      for (const key of ["jobs", "film", "proposals", "everywhere", "strip", "rules"]) void client.invalidateQueries({ queryKey: [key] });
     },
   });
 }

@@ -7,15 +7,26 @@ export type Word = Verdict["word"];
 export function VerdictMark({ word, size = 18 }: { word: Word | null; size?: number }) {
   const { inks } = useTheme();
   if (word === null) return <Box component="span" sx={{ color: "text.secondary" }}>No film</Box>;
-  const color = toneOf(word) === "bad" ? inks.bad : toneOf(word) === "good" ? inks.good : inks.ink;
   return (
-    <Box component="span" sx={{ display: "inline-flex", alignItems: "center", gap: 0.75, color, fontWeight: 700, whiteSpace: "nowrap" }}>
-      <svg width={size * 1.3} height={size} viewBox="0 0 26 20" aria-hidden="true">
-        <Mark word={word} color={color} />
-      </svg>
+    <Box component="span" sx={{ display: "inline-flex", alignItems: "center", gap: 0.75, color: inkOf(word, inks), fontWeight: 700, whiteSpace: "nowrap" }}>
+      <VerdictGlyph word={word} size={size} />
       {word}
     </Box>
   );
+}
+
+/** The mark alone, where its word stands elsewhere. */
+export function VerdictGlyph({ word, size = 18 }: { word: Word; size?: number }) {
+  const { inks } = useTheme();
+  return (
+    <svg width={size * 1.3} height={size} viewBox="0 0 26 20" aria-hidden="true">
+      <Mark word={word} color={inkOf(word, inks)} />
+    </svg>
+  );
+}
+
+function inkOf(word: Word, inks: { bad: string; good: string; ink: string }): string {
+  return toneOf(word) === "bad" ? inks.bad : toneOf(word) === "good" ? inks.good : inks.ink;
 }
 
 export function toneOf(word: Word | null): "good" | "bad" | "open" {

@@ -17,6 +17,14 @@ export function showPercent(percent: number): string {
   return `${percent.toFixed(1).replace(/\.0$/, "")} %`;
 }
 
+/** A white backdrop seen through glass that passes so much: linear light, then sRGB encoding. */
+export function linearGrey(percent: number): string {
+  const linear = Math.min(1, Math.max(0, percent / 100));
+  const encoded = linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055;
+  const level = Math.round(encoded * 255);
+  return `rgb(${String(level)}, ${String(level)}, ${String(level)})`;
+}
+
 export function showMoney(dollars: number): string {
   return `$${dollars.toFixed(2)}`;
 }

@@ -10,10 +10,13 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from elumbra.api.job_documents import (
+    JobStock,
     build_job_file,
     input_hash,
     load_job_file,
+    load_stock,
     shop_starting_values,
+    standing_reasons,
     window_part,
 )
 from elumbra.api.jobs.schemas import (
@@ -29,14 +32,17 @@ from elumbra.api.jobs.schemas import (
     WindowCreate,
     WindowPatch,
 )
-from elumbra.api.jobs.view import Shop, job_brief, job_out, shop_of, solved_pane
+from elumbra.api.jobs.view import JobParts, Shop, job_brief, job_out, shop_of, solved_pane
+from elumbra.api.law_books import current_book, job_book
 from elumbra.core.errors import CoreError, LengthError, ReadingError
 from elumbra.core.measure import Figure, known_keys, label
 from elumbra.core.units import parse_length
 from elumbra.core.work import resolve_same_glass
-from elumbra.documents.job_file import JobFile, core_job, core_window, parse_job_file
+from elumbra.documents.job_file import JobFile, ReasonPart, core_job, core_window, parse_job_file
 from elumbra.storage import data_files, solves
-from elumbra.storage.records import FilmRecord, JobRecord, StockRecord, WindowRecord
+from elumbra.storage.clock import today_iso
+from elumbra.storage.law_words import Shelf
+from elumbra.storage.records import JobRecord, ReasonRecord, WindowRecord
 from elumbra.storage.store import (
     NotFoundError,
     films,
@@ -46,39 +52,64 @@ from elumbra.storage.store import (
     next_job_number,
     now,
     people,
-    shop_values,
-    stock,
+    reasons,
     windows,
 )
 
 _OPEN = ("booked", "in_bay", "paused")
+_MAY_BE_EMPTY = ("bare_vlt_percent", "film_id", "same_as_id", "factory_glass", "as1_mark")
 _NEVER = datetime(9999, 1, 1)  # noqa: DTZ001  stored times carry no zone
 
 
-def _shop(session: Session) -> tuple[Shop, list[FilmRecord], list[StockRecord]]:
-    all_films, all_stock = films(session).all(), stock(session).all(order="label")
-    stocked = {record.film_id for record in all_stock if record.length_left_mm > 0}
-    shop = shop_of(all_films, stocked, data_files.law_book(), shop_starting_values(session))
-    return shop, all_films, all_stock
+def load_shop(session: Session) -> tuple[Shop, JobStock]:
+    """The shop's films, rack and figures, ready for looking at jobs."""
+    stock = load_stock(session)
+    starting = data_files.starting_values().with_shop_values(stock.shop_changes)
+    return shop_of(stock, starting, today=today_iso()), stock
+
+
+def load_parts(session: Session, job: JobRecord) -> JobParts:
+    """A job with its windows, reasons and law."""
+    shelf = Shelf(session)
+    return JobParts(
+        job,
+        windows(session).all(order="ordinal", job_id=job.id),
+        {record.window_id: record for record in reasons(session).all(order="on_day", job_id=job.id)},
+        job_book(shelf, job),
+        shelf.current(),
+    )
 
 
 def get_job(session: Session, job_id: str) -> JobOut:
     """A job as its screens show it."""
-    shop, all_films, all_stock = _shop(session)
-    job = jobs(session).get(job_id)
-    records = windows(session).all(order="ordinal", job_id=job_id)
-    own = {record.id: record.value for record in shop_values(session).all()}
-    document = build_job_file(job, records, all_films, all_stock, own)
-    return job_out(job, records, shop, input_hash=input_hash(document))
+    shop, stock = load_shop(session)
+    parts = load_parts(session, jobs(session).get(job_id))
+    standing = standing_reasons(list(parts.reasons.values()), today=shop.today)
+    document = build_job_file(parts.job, parts.windows, standing, stock, parts.law)
+    return job_out(parts, shop, input_hash=input_hash(document))
 
 
 def _briefs(session: Session, chosen: Sequence[JobRecord]) -> list[JobBrief]:
-    shop, _, _ = _shop(session)
+    shop, _ = load_shop(session)
     by_job: dict[str, list[WindowRecord]] = defaultdict(list)
     for record in windows(session).all(order="ordinal"):
         by_job[record.job_id].append(record)
+    given: dict[str, dict[str, ReasonRecord]] = defaultdict(dict)
+    for reason in reasons(session).all(order="on_day"):
+        given[reason.job_id][reason.window_id] = reason
     plans = solves.latest_plans(session, [job.id for job in chosen])
-    return [job_brief(job, by_job[job.id], shop, plans[job.id].plan if job.id in plans else None) for job in chosen]
+    shelf = Shelf(session)
+    book = shelf.current()
+    return [
+        job_brief(
+            JobParts(
+                job, by_job[job.id], given[job.id], job_book(shelf, job), book
+            ),
+            shop,
+            plans[job.id].plan if job.id in plans else None,
+        )
+        for job in chosen
+    ]  # fmt: skip
 
 
 def list_jobs(session: Session) -> JobList:
@@ -111,7 +142,7 @@ def create_job(session: Session, body: JobCreate, *, person_id: str) -> JobOut:
     if body.body not in bodies:
         known = ", ".join(bodies)
         raise CoreError(f"There is no body style “{body.body}”.", fields={"body": f"One of {known}."})
-    _check_states(body.states)
+    check_states(session, body.states)
     style = bodies[body.body]
     number = next_job_number(session)
     job = jobs(session).create(
@@ -129,6 +160,7 @@ def create_job(session: Session, body: JobCreate, *, person_id: str) -> JobOut:
             "states": body.states,
             "mirrors_both_sides": body.mirrors_both_sides,
             "model_year": body.model_year,
+            **judged_now(session),
             "created_at": now(),
         },
         person_id=person_id,
@@ -170,7 +202,16 @@ def _window_values(job_id: str, ordinal: int, **given: Any) -> dict[str, Any]:
         "glass_type": "unknown",
         "bare_vlt_percent": None,
         "bare_vlt_source": "assumed",
+        "bare_readings_percent": [],
+        "bare_vlt_through_old_film": False,
         "old_film": False,
+        "old_film_stays": False,
+        "layers": [],
+        "factory_glass": None,
+        "as1_mark": None,
+        "features": [],
+        "strip_shape": "straight",
+        "strip_pieces": 1,
         "film_id": None,
         "coverage": "full",
         "curve": "flat",
@@ -183,27 +224,35 @@ def _window_values(job_id: str, ordinal: int, **given: Any) -> dict[str, Any]:
     return values | given
 
 
-def _check_states(states: Sequence[str]) -> None:
+def check_states(session: Session, states: Sequence[str]) -> None:
+    """Refuse a state that is not in the rule book, or stands twice."""
+    book = current_book(session)
     for code in states:
-        data_files.law_book().of(code)
+        book.of(code)
     if len(set(states)) != len(states):
         raise CoreError("A state stands twice.", fields={"states": "Name each state once."})
+
+
+def judged_now(session: Session) -> dict[str, Any]:
+    """The law of today, as a job keeps it."""
+    return {"law_day": today_iso(), "law_revision": Shelf(session).latest}
 
 
 def change_job(session: Session, job_id: str, body: JobPatch, *, person_id: str) -> JobOut:
     """Change what was sent."""
     changes = {name: getattr(body, name) for name in body.model_fields_set if name != "version"}
-    for name in ("title", "vehicle_label", "vehicle_class", "states", "status"):
+    for name in ("title", "vehicle_label", "vehicle_class", "states", "status", "no_glass_at"):
         if name in changes and changes[name] is None:
             raise CoreError(f"A job needs its {name.replace('_', ' ')}.", fields={name: "Cannot be empty."})
     for name in ("customer", "note", "bay"):
         if name in changes and changes[name] is None:
             changes[name] = ""
     if changes.get("states"):
-        _check_states(changes["states"])
+        check_states(session, changes["states"])
     if isinstance(changes.get("promised_at"), datetime):
         changes["promised_at"] = _stored_time(changes["promised_at"])
-    jobs(session).update(job_id, changes, version=body.version, person_id=person_id)
+    stored = {name: _plain(value) for name, value in changes.items()}
+    jobs(session).update(job_id, stored, version=body.version, person_id=person_id)
     return get_job(session, job_id)
 
 
@@ -235,20 +284,39 @@ def change_window(session: Session, window_id: str, body: WindowPatch, *, person
     record = windows(session).get(window_id)
     changes = {name: getattr(body, name) for name in body.model_fields_set if name not in ("version", "readings")}
     for name, value in changes.items():
-        if value is None and name not in ("bare_vlt_percent", "film_id", "same_as_id"):
+        if value is None and name not in _MAY_BE_EMPTY:
             raise CoreError(f"A window needs its {name.replace('_', ' ')}.", fields={name: "Cannot be empty."})
-    if changes.get("film_id"):
-        films(session).get(changes["film_id"])
+    for film_id in [changes.get("film_id"), *(changes.get("layers") or [])]:
+        if film_id:
+            films(session).get(film_id)
+    changes |= _metered(changes)
     figure = Figure(changes.get("figure") or record.figure)
     if body.readings is not None:
         changes["readings"] = _merged_readings(record, body.readings, figure)
     elif "figure" in changes:
         kept = {key: value for key, value in record.readings.items() if key in known_keys(figure)}
         changes["readings"] = kept
-    stored = {name: value.value if hasattr(value, "value") else value for name, value in changes.items()}
+    stored = {name: _plain(value) for name, value in changes.items()}
     windows(session).update(window_id, stored, version=body.version, person_id=person_id)
     _check_windows(session, record.job_id, blame=window_id)
     return get_job(session, record.job_id)
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, list):
+        return [_plain(one) for one in value]
+    return value.value if hasattr(value, "value") else value
+
+
+def _metered(changes: Mapping[str, Any]) -> dict[str, Any]:
+    """The glass's figure that follows from readings of the meter; one typed by itself replaces them."""
+    readings = changes.get("bare_readings_percent")
+    if readings:
+        mean = round(sum(readings) / len(readings), 4)
+        return {"bare_vlt_percent": mean, "bare_vlt_source": "metered"}
+    if "bare_vlt_percent" in changes:
+        return {"bare_readings_percent": []}
+    return {}
 
 
 def _merged_readings(
@@ -372,7 +440,7 @@ def import_job(session: Session, content: bytes, *, person_id: str) -> JobOut:
     """
     document = parse_job_file(content)
     starting = shop_starting_values(session)
-    _check_states(document.job.vehicle.states)
+    check_states(session, document.job.vehicle.states)
     resolve_same_glass(core_job(document, starting=starting).windows)
     film_ids = _films_of(session, document, person_id=person_id)
     vehicle = document.job.vehicle
@@ -391,6 +459,9 @@ def import_job(session: Session, content: bytes, *, person_id: str) -> JobOut:
             "states": vehicle.states,
             "mirrors_both_sides": vehicle.mirrors_both_sides,
             "model_year": vehicle.model_year,
+            "registered_as": vehicle.registered_as.value if vehicle.registered_as else None,
+            "no_glass_at": [position.value for position in vehicle.no_glass_at],
+            **judged_now(session),
             "created_at": now(),
         },
         person_id=person_id,
@@ -407,7 +478,8 @@ def _import_windows(
     links: dict[str, tuple[str, bool]] = {}
     for ordinal, part in enumerate(document.job.windows):
         core = core_window(part)
-        values = part.model_dump(mode="json", exclude={"id", "film", "same_as", "readings"})
+        values = part.model_dump(mode="json", exclude={"id", "film", "same_as", "readings", "reason"})
+        values["layers"] = [film_ids[layer] for layer in part.layers]
         readings = {key: {"typed": r.typed, "mm": r.mm, "mode": r.mode.value} for key, r in core.readings.items()}
         film_id = film_ids[part.film] if part.film else None
         windows(session).create(
@@ -415,6 +487,8 @@ def _import_windows(
             person_id=person_id,
             record_id=ids[part.id],
         )
+        if part.reason and part.reason.film in film_ids:
+            _import_reason(session, job_id, ids[part.id], part.reason, film_ids, person_id=person_id)
         if part.same_as:
             links[ids[part.id]] = (ids[part.same_as.window], part.same_as.mirrored)
     for window_id, (source, turned) in links.items():
@@ -422,17 +496,27 @@ def _import_windows(
         windows(session).update(window_id, link, version=1, person_id=person_id)
 
 
+def _import_reason(
+    session: Session, job_id: str, window_id: str, part: ReasonPart, film_ids: Mapping[str, str], *, person_id: str
+) -> None:
+    values = part.model_dump(mode="json", exclude={"film", "person", "on"})
+    values |= {"film_id": film_ids[part.film], "person_name": part.person, "on_day": part.on}
+    reasons(session).create(values | {"job_id": job_id, "window_id": window_id}, person_id=person_id)
+
+
 def _films_of(session: Session, document: JobFile, *, person_id: str) -> dict[str, str]:
     """The shop's films for those of a file: the same name and VLT is the same film."""
     present = {(film.name, film.vlt_percent): film.id for film in films(session).all()}
     used = {window.film for window in document.job.windows if window.film}
+    used = used.union(*(window.layers for window in document.job.windows))
+    used |= {window.reason.film for window in document.job.windows if window.reason}
     found: dict[str, str] = {}
     for part in document.films:
         if part.id not in used:
             continue
         same = present.get((part.name, part.vlt_percent))
         if same is None:
-            values = part.model_dump(mode="json", exclude={"id"}) | {"price_per_m2": 0.0}
+            values = part.model_dump(mode="json", exclude={"id", "lot"}) | {"price_per_m2": 0.0}
             same = films(session).create(values, person_id=person_id).id
         found[part.id] = same
     return found

@@ -6,19 +6,25 @@ from flask import Response, request
 from flask_openapi3 import APIBlueprint
 
 from elumbra.api.answers import ERRORS, IdPath, VersionBody, answer, download
-from elumbra.api.jobs import operations
+from elumbra.api.jobs import law_operations, operations
 from elumbra.api.jobs.schemas import (
     BoardOut,
+    EverywhereOut,
     FilmForMany,
+    FilmsByWindow,
     History,
+    InstalledIn,
     JobCreate,
     JobList,
     JobOut,
     JobPatch,
+    ProposalsOut,
+    ReasonIn,
+    StripOut,
     WindowCreate,
     WindowPatch,
 )
-from elumbra.api.roles import BENCH, EVERYONE, allow
+from elumbra.api.roles import BENCH, EVERYONE, LEAD, allow
 from elumbra.api.unit_of_work import acting, db
 from elumbra.documents.job_file import to_bytes
 
@@ -130,3 +136,59 @@ def remove_window(path: IdPath, body: VersionBody) -> Response:
 def restore_window(path: IdPath, body: VersionBody) -> Response:
     """Bring a removed window back."""
     return answer(operations.restore_window(db(), path.id, version=body.version, person_id=acting().id))
+
+
+@bp.post("/jobs/<string:id>/judge-again", responses={200: JobOut, **ERRORS})
+@allow(BENCH)
+def judge_again(path: IdPath, body: VersionBody) -> Response:
+    """Judge the job by the rule book as it stands today."""
+    return answer(law_operations.judge_again(db(), path.id, version=body.version, person_id=acting().id))
+
+
+@bp.post("/jobs/<string:id>/films", responses={200: JobOut, **ERRORS})
+@allow(EVERYONE)
+def films_by_window(path: IdPath, body: FilmsByWindow) -> Response:
+    """A film for each of several windows, as a proposal has it."""
+    return answer(law_operations.films_by_window(db(), path.id, body.films, person_id=acting().id))
+
+
+@bp.get("/jobs/<string:id>/proposals", responses={200: ProposalsOut, **ERRORS})
+@allow(EVERYONE)
+def proposals(path: IdPath) -> Response:
+    """Up to four whole-car proposals, lawful as a whole."""
+    return answer(law_operations.proposals(db(), path.id))
+
+
+@bp.get("/jobs/<string:id>/everywhere", responses={200: EverywhereOut, **ERRORS})
+@allow(EVERYONE)
+def everywhere(path: IdPath) -> Response:
+    """The plan in every jurisdiction on file."""
+    return answer(law_operations.everywhere(db(), path.id))
+
+
+@bp.get("/windows/<string:id>/strip", responses={200: StripOut, **ERRORS})
+@allow(EVERYONE)
+def strip(path: IdPath) -> Response:
+    """A windshield's strip laid out on its glass."""
+    return answer(law_operations.strip(db(), path.id))
+
+
+@bp.post("/windows/<string:id>/reason", responses={201: JobOut, **ERRORS})
+@allow(LEAD)
+def give_reason(path: IdPath, body: ReasonIn) -> Response:
+    """A lead's reason for an unlawful film, or the record that the wish was declined."""
+    return answer(law_operations.give_reason(db(), path.id, body, lead=acting()), 201)
+
+
+@bp.post("/reasons/<string:id>/withdraw", responses={200: JobOut, **ERRORS})
+@allow(LEAD)
+def withdraw_reason(path: IdPath, body: VersionBody) -> Response:
+    """Take a reason back."""
+    return answer(law_operations.withdraw_reason(db(), path.id, version=body.version, person_id=acting().id))
+
+
+@bp.post("/windows/<string:id>/installed", responses={201: JobOut, **ERRORS})
+@allow(BENCH)
+def record_installed(path: IdPath, body: InstalledIn) -> Response:
+    """A pane metered with its new film on."""
+    return answer(law_operations.record_installed(db(), path.id, body, person_id=acting().id), 201)

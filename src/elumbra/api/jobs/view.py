@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, cast
 
-from elumbra.api.job_documents import film_part, vehicle_part, window_part
+from elumbra.api.job_documents import JobStock, film_part, standing_reasons, vehicle_part, window_part
 from elumbra.api.jobs.schemas import (
     BandPane,
     ClosingChangeOut,
@@ -15,37 +15,47 @@ from elumbra.api.jobs.schemas import (
     FilmChoice,
     FitOut,
     JobBrief,
+    JobLaw,
     JobOut,
     JobStatus,
     KeyLabel,
+    LawChangeOut,
+    LeastSheet,
+    LotOut,
     PaneOut,
     ReadingOut,
-    ShadeOut,
-    VerdictOut,
     WindowOut,
 )
+from elumbra.api.jobs.shade_view import DEFAULT_BACKDROP, heat_out, reason_out, shade_out
+from elumbra.api.law_books import changes_since
 from elumbra.api.unit_of_work import zoned
+from elumbra.api.verdicts import verdict_out
+from elumbra.core.cut import StripShape
 from elumbra.core.film import Film
-from elumbra.core.law import LawBook, Verdict, VerdictWord
+from elumbra.core.glass import Position
+from elumbra.core.law import LawBook, VerdictWord
 from elumbra.core.light import GlassSource, shade_hex
 from elumbra.core.measure import ClosingChange, MeasuredPane, describe_change, label
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import (
-    Vehicle,
+    Job,
+    ShadedCar,
     Window,
     WindowShade,
     cannot_cut,
+    darkest_that_clears,
+    goes_on,
+    least_sheet_for,
     measure_window,
+    nearest_match,
+    rear_vlt,
     resolve_same_glass,
-    shade_window,
+    shade_car,
     shades_by_film,
 )
 from elumbra.documents.job_file import core_film, core_vehicle, core_window
 from elumbra.documents.plan import PlanDocument
-from elumbra.storage.records import FilmRecord, JobRecord, WindowRecord
-
-_NO_GLASS = "bare glass not known"
-_DEFAULT_BACKDROP = shade_hex(0.75)
+from elumbra.storage.records import FilmRecord, JobRecord, ReasonRecord, WindowRecord
 
 
 @dataclass(frozen=True)
@@ -55,8 +65,24 @@ class Shop:
     films: Mapping[str, Film]
     names: Mapping[str, FilmRecord]
     stocked: Set[str]
-    law: LawBook
     starting: StartingValues
+    today: str
+
+    @property
+    def on_rack(self) -> list[Film]:
+        """Films of which something is left."""
+        return [film for film in self.films.values() if film.id in self.stocked]
+
+
+@dataclass(frozen=True)
+class JobParts:
+    """A stored job with all that its screens are made from."""
+
+    job: JobRecord
+    windows: Sequence[WindowRecord]
+    reasons: Mapping[str, ReasonRecord]
+    law: LawBook
+    current_law: LawBook
 
 
 @dataclass(frozen=True)
@@ -93,16 +119,28 @@ def solved_pane(window: Window, starting: StartingValues) -> MeasuredPane:
     return _solved(_FrozenReadings(window, (readings, measures, figures, window.label), starting))
 
 
-def shop_of(films: Sequence[FilmRecord], stocked: Set[str], law: LawBook, starting: StartingValues) -> Shop:
-    """The shop's films and law, ready for use."""
-    cores = {film.id: core_film(film_part(film)) for film in films}
-    return Shop(cores, {film.id: film for film in films}, stocked, law, starting)
+def shop_of(stock: JobStock, starting: StartingValues, *, today: str) -> Shop:
+    """The shop's films, ready for use."""
+    cores = {film.id: core_film(film_part(film, stock.lots.get(film.id))) for film in stock.films}
+    stocked = {record.film_id for record in stock.stock if record.length_left_mm > 0}
+    return Shop(cores, {film.id: film for film in stock.films}, stocked, starting, today)
 
 
-def job_out(job: JobRecord, records: Sequence[WindowRecord], shop: Shop, *, input_hash: str) -> JobOut:
+def core_of(parts: JobParts, shop: Shop) -> tuple[Job, dict[str, Window]]:
+    """The job as the core knows it, and its windows with shared glass resolved, by id."""
+    standing = standing_reasons(list(parts.reasons.values()), today=shop.today)
+    own = [core_window(window_part(record, standing.get(record.id))) for record in parts.windows]
+    resolved = resolve_same_glass(own)
+    job = Job(core_vehicle(vehicle_part(parts.job)), tuple(resolved.values()), shop.films)
+    return job, resolved
+
+
+def job_out(parts: JobParts, shop: Shop, *, input_hash: str) -> JobOut:
     """A whole job as its screens show it."""
-    windows = _core_windows(records)
-    vehicle = core_vehicle(vehicle_part(job))
+    job = parts.job
+    core, resolved = core_of(parts, shop)
+    car = shade_car(core, starting=shop.starting)
+    rear = rear_vlt(car)
     return JobOut(
         id=job.id,
         version=job.version,
@@ -115,45 +153,66 @@ def job_out(job: JobRecord, records: Sequence[WindowRecord], shop: Shop, *, inpu
         promised_at=zoned(job.promised_at),
         vehicle_label=job.vehicle_label,
         body=job.body,
-        vehicle_class=vehicle.vehicle_class,
+        vehicle_class=core.vehicle.vehicle_class,
         states=job.states,
         mirrors_both_sides=job.mirrors_both_sides,
         model_year=job.model_year,
+        registered_as=core.vehicle.registered_as,
+        no_glass_at=sorted(core.vehicle.no_glass_at),
         removed=job.removed,
-        windows=[_window_out(record, windows[record.id], vehicle, shop) for record in records],
-        films=[
-            FilmBrief(
-                id=film.id, name=film.name, vlt_percent=film.vlt_percent, construction=film.construction,
-                stocked=film.id in shop.stocked,
-            )
-            for film in sorted(shop.names.values(), key=lambda film: (film.vlt_percent, film.name))
-        ],
+        windows=[_window_out(record, resolved[record.id], car, parts, shop, rear) for record in parts.windows],
+        films=[_film_brief(film, shop) for film in sorted(shop.names.values(), key=lambda f: (f.vlt_percent, f.name))],
+        rear_percent=None if rear is None else 100 * rear,
+        law=_law_out(parts),
         input_hash=input_hash,
-    )  # fmt: skip
+    )
 
 
-def job_brief(job: JobRecord, records: Sequence[WindowRecord], shop: Shop, latest_plan: str | None) -> JobBrief:
+def _film_brief(film: FilmRecord, shop: Shop) -> FilmBrief:
+    lot = shop.films[film.id].lot
+    return FilmBrief(
+        id=film.id,
+        name=film.name,
+        vlt_percent=film.vlt_percent,
+        construction=film.construction,
+        stocked=film.id in shop.stocked,
+        lot=LotOut(lot=lot.lot, vlt_percent=100 * lot.vlt, pm_points=100 * lot.pm, readings=lot.readings)
+        if lot
+        else None,
+    )
+
+
+def _law_out(parts: JobParts) -> JobLaw:
+    changes = changes_since(parts.job, parts.law, parts.current_law)
+    return JobLaw(
+        version=parts.law.version,
+        day=parts.law.day,
+        revision=parts.job.law_revision,
+        changes=[LawChangeOut(state=c.state, field=c.field, before=c.before, now=c.now) for c in changes],
+    )
+
+
+def job_brief(parts: JobParts, shop: Shop, latest_plan: str | None) -> JobBrief:
     """A job as a list shows it, with what keeps it from going on."""
-    windows = _core_windows(records)
-    vehicle = core_vehicle(vehicle_part(job))
+    job = parts.job
+    core, resolved = core_of(parts, shop)
+    car = shade_car(core, starting=shop.starting)
     problems: list[str] = []
     words: list[VerdictWord] = []
     band: list[BandPane] = []
     measured = filmed = 0
-    for record in records:
-        window = windows[record.id]
-        pane, shade = solved_pane(window, shop.starting), _shade(window, vehicle, shop)
+    if changes_since(job, parts.law, parts.current_law):
+        problems.append("The law on file has changed since this job was judged: judge again")
+    for record in parts.windows:
+        window = resolved[record.id]
+        pane = solved_pane(window, shop.starting)
+        shade = car.shade(record.id, parts.law, starting=shop.starting)
         measured += pane.outline is not None
         filmed += record.film_id is not None
         band.append(_band_pane(pane, shade))
         if shade.worst:
             words.append(shade.worst.word)
-            if shade.worst.word in (VerdictWord.NOT_ALLOWED, VerdictWord.TOO_DARK, VerdictWord.CANNOT_TELL):
-                problems.append(f"{record.label}: {shade.worst.word.value} in {shade.worst.jurisdiction}")
-        if pane.fit and pane.fit.alarm:
-            problems.append(f"{record.label}: readings do not close")
-        if record.film_id and (reason := cannot_cut(window, pane.outline)):
-            problems.append(f"{record.label}: {reason}")
+        problems += _window_problems(record, window, pane, shade)
     if latest_plan:
         for film in PlanDocument.model_validate_json(latest_plan).films:
             problems += [f"{item.label}: no film. {item.reason}" for item in film.unplaced]
@@ -173,35 +232,44 @@ def job_brief(job: JobRecord, records: Sequence[WindowRecord], shop: Shop, lates
         problems=problems,
         filmed=filmed,
         measured=measured,
-        windows=len(records),
+        windows=len(parts.windows),
         band=band,
     )
 
 
+def _window_problems(record: WindowRecord, window: Window, pane: MeasuredPane, shade: WindowShade) -> list[str]:
+    problems = []
+    worst = shade.worst
+    if worst and worst.word.unlawful and goes_on(window):
+        problems.append(f"{record.label}: {worst.word.value} in {worst.jurisdiction}, goes on by the lead's reason")
+    elif worst and (worst.word.unlawful or worst.word is VerdictWord.CANNOT_TELL):
+        problems.append(f"{record.label}: {worst.word.value} in {worst.jurisdiction}")
+    if pane.fit and pane.fit.alarm:
+        problems.append(f"{record.label}: readings do not close")
+    if record.film_id and (reason := cannot_cut(window, pane.outline)):
+        problems.append(f"{record.label}: {reason}")
+    return problems
+
+
 def _band_pane(pane: MeasuredPane, shade: WindowShade) -> BandPane:
     ring = pane.outline.ring.tolist() if pane.outline else []
-    backdrop = shade_hex(shade.combined.vlt) if shade.combined else _DEFAULT_BACKDROP
+    backdrop = shade_hex(shade.combined.vlt) if shade.combined else DEFAULT_BACKDROP
     rounded = [[round(x, 1), round(y, 1)] for x, y in ring]
     return BandPane(ring=rounded, measured=bool(pane.outline and pane.outline.measured), backdrop=backdrop)
 
 
-def _core_windows(records: Sequence[WindowRecord]) -> dict[str, Window]:
-    return resolve_same_glass([core_window(window_part(record)) for record in records])
-
-
-def _shade(window: Window, vehicle: Vehicle, shop: Shop) -> WindowShade:
-    film = shop.films.get(window.film_id or "")
-    return shade_window(window, film, vehicle, shop.law, starting=shop.starting)
-
-
-def _window_out(record: WindowRecord, window: Window, vehicle: Vehicle, shop: Shop) -> WindowOut:
-    pane, shade = solved_pane(window, shop.starting), _shade(window, vehicle, shop)
-    tried = shades_by_film(window, list(shop.films.values()), vehicle, shop.law, starting=shop.starting)
-    clearing = [
-        film.id
-        for film, found in tried
-        if film.id in shop.stocked and found.worst and found.worst.word is VerdictWord.CLEARS
-    ]
+def _window_out(
+    record: WindowRecord, window: Window, car: ShadedCar, parts: JobParts, shop: Shop, rear: float | None
+) -> WindowOut:
+    starting, law = shop.starting, parts.law
+    pane, shade = solved_pane(window, starting), car.shade(window.id, law, starting=starting)
+    tried = shades_by_film(car, window.id, list(shop.films.values()), law, starting=starting)
+    on_rack = [one for one in tried if one.film.id in shop.stocked]
+    darkest = darkest_that_clears(on_rack)
+    nearest = nearest_match(on_rack, rear) if rear is not None and window.position is Position.FRONT_SIDE else None
+    least = least_sheet_for(window, car, law, starting=starting)
+    film = shop.films.get(record.film_id or "")
+    reason = parts.reasons.get(record.id)
     return WindowOut(
         id=record.id,
         version=record.version,
@@ -213,7 +281,16 @@ def _window_out(record: WindowRecord, window: Window, vehicle: Vehicle, shop: Sh
         glass_type=window.glass_type,
         bare_vlt_percent=record.bare_vlt_percent,
         bare_vlt_source=GlassSource(record.bare_vlt_source),
+        bare_readings_percent=record.bare_readings_percent,
+        bare_vlt_through_old_film=record.bare_vlt_through_old_film,
         old_film=record.old_film,
+        old_film_stays=record.old_film_stays,
+        layers=record.layers,
+        factory_glass=record.factory_glass,
+        as1_mark=record.as1_mark,
+        features=sorted(window.features),
+        strip_shape=StripShape(record.strip_shape),
+        strip_pieces=record.strip_pieces,
         film_id=record.film_id,
         coverage=cast(Literal["full", "strip"], record.coverage),
         curve=window.curve,
@@ -222,21 +299,26 @@ def _window_out(record: WindowRecord, window: Window, vehicle: Vehicle, shop: Sh
         readings={key: ReadingOut(typed=r.typed, mm=r.mm, mode=r.mode) for key, r in window.readings.items()},
         same_as_id=record.same_as_id,
         same_as_mirrored=record.same_as_mirrored,
-        pane=_pane_out(pane, shop.starting),
-        shade=_shade_out(shade),
-        verdicts=[verdict_out(verdict, shop.law) for verdict in shade.verdicts],
+        pane=_pane_out(pane, starting),
+        shade=shade_out(shade, car, window, starting),
+        verdicts=[verdict_out(verdict) for verdict in shade.verdicts],
         worst=shade.worst.word if shade.worst else None,
         choices=[
             FilmChoice(
-                film_id=film.id,
-                vlt_percent=100 * found.combined.vlt if found.combined else None,
-                word=found.worst.word if found.worst else VerdictWord.NO_RULE,
-                stocked=film.id in shop.stocked,
+                film_id=one.film.id,
+                vlt_percent=100 * one.shade.combined.vlt if one.shade.combined else None,
+                word=one.shade.worst.word if one.shade.worst else VerdictWord.NO_RULE,
+                spoils=list(one.spoils),
+                stocked=one.film.id in shop.stocked,
             )
-            for film, found in tried
+            for one in tried
         ],
-        darkest_clearing=clearing[0] if clearing else None,
-        cannot_cut=cannot_cut(window, pane.outline) if window.film_id else None,
+        darkest_clearing=darkest.id if darkest else None,
+        nearest_rear=nearest.id if nearest else None,
+        least_sheet=LeastSheet(limit_percent=100 * least[0], sheet_percent=100 * least[1]) if least else None,
+        heat=heat_out(film, window, pane, shade, starting) if film else None,
+        reason=reason_out(reason, window, shop.today) if reason else None,
+        cannot_cut=cannot_cut(window, pane.outline, shade) if window.film_id else None,
     )
 
 
@@ -272,40 +354,4 @@ def _change_out(change: ClosingChange) -> ClosingChangeOut:
         sentence=describe_change(change),
         closing_mm=change.closing_mm,
         slip=change.slip,
-    )
-
-
-def _shade_out(shade: WindowShade) -> ShadeOut:
-    combined = shade.combined
-    if combined is None:
-        return ShadeOut(
-            bare_percent=None, vlt_percent=None, bonded_percent=None, bench_percent=None, pm_points=None,
-            formula=_NO_GLASS, backdrop=_DEFAULT_BACKDROP,
-        )  # fmt: skip
-    return ShadeOut(
-        bare_percent=100 * shade.bare.vlt if shade.bare else None,
-        vlt_percent=100 * combined.vlt,
-        bonded_percent=100 * combined.bonded if combined.bonded is not None else None,
-        bench_percent=100 * combined.bench,
-        pm_points=100 * combined.pm,
-        formula=combined.formula,
-        backdrop=shade_hex(combined.vlt),
-    )
-
-
-def verdict_out(verdict: Verdict, law: LawBook) -> VerdictOut:
-    """A verdict as the screens show it."""
-    return VerdictOut(
-        word=verdict.word,
-        state=verdict.jurisdiction,
-        state_name=law.of(verdict.jurisdiction).name,
-        sentence=verdict.sentence,
-        citation=verdict.citation,
-        vlt_percent=None if verdict.vlt is None else 100 * verdict.vlt,
-        limit_percent=None if verdict.limit is None else 100 * verdict.limit,
-        margin_points=verdict.margin_points,
-        risk=verdict.risk,
-        questions=list(verdict.questions),
-        notes=list(verdict.notes),
-        unconfirmed=list(verdict.unconfirmed),
     )

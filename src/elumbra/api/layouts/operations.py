@@ -79,7 +79,7 @@ def _quick_document(session: Session, body: QuickBody) -> JobFile:
                 {
                     "id": f"p{i + 1}-{copy + 1}",
                     "label": f"{piece.width} × {piece.height}{suffix}",
-                    "position": "rear_side",
+                    "position": "roof",  # no car, so no law to hold it against
                     "kind": "fixed_side",
                     "film": "film",
                     "curve": "both_ways" if piece.curved else "flat",

@@ -7,11 +7,14 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from elumbra.api.job_documents import film_part, shop_starting_values
+from elumbra.api.job_documents import figure_of_lot, film_part, shop_starting_values
 from elumbra.api.rack.schemas import (
     FilmChange,
     FilmFields,
     FilmOut,
+    FilmPage,
+    LotPage,
+    LotReading,
     RackOut,
     StockChange,
     StockFields,
@@ -19,11 +22,16 @@ from elumbra.api.rack.schemas import (
 )
 from elumbra.core.errors import CoreError, FilmError, LengthError
 from elumbra.core.film import check_film
+from elumbra.core.light import film_alone, heat_side, sheet_figure, warranty_words
 from elumbra.core.units import inches, parse_length
 from elumbra.documents.job_file import core_film
 from elumbra.storage.records import FilmRecord, StockRecord
-from elumbra.storage.store import films, stock, windows
+from elumbra.storage.store import films, installed_readings, jobs, stock, windows
 
+_SHARES = (
+    "vlt", "reflectance", "reflectance_inside", "solar_transmittance", "solar_reflectance", "shrink_limit",
+    "uv_rejection",
+)  # fmt: skip
 _NARROWEST_MM, _WIDEST_MM = inches(2), inches(120)
 _LONGEST_MM = inches(12 * 500)
 
@@ -67,6 +75,68 @@ def _stock_out(record: StockRecord) -> StockOut:
     )
 
 
+def film_page(session: Session, film_id: str) -> FilmPage:
+    """What a film does, and what readings after installation say of its lots."""
+    record = films(session).get(film_id)
+    starting = shop_starting_values(session)
+    film = core_film(film_part(record))
+    side = heat_side(film, bare_vlt=None, combined_vlt=None, starting=starting)
+    on_rack = [piece for piece in stock(session).all(film_id=film_id) if piece.length_left_mm > 0]
+    lots_on_rack = {piece.lot for piece in on_rack}
+    readings = installed_readings(session).all(order="on_day", film_id=film_id)
+    titles = {job.id: job.title for job in jobs(session).all()}
+    labels = {window.id: window.label for window in windows(session).all(film_id=film_id)}
+    pages = []
+    for lot in sorted(lots_on_rack | {reading.lot for reading in readings}):
+        if not lot:
+            continue
+        figure = figure_of_lot(record, lot, readings, starting)
+        pages.append(
+            LotPage(
+                lot=lot,
+                on_rack=lot in lots_on_rack,
+                in_use=lots_on_rack == {lot} and figure is not None,
+                vlt_percent=100 * figure.vlt if figure else None,
+                pm_points=100 * figure.pm if figure else None,
+                readings=[
+                    LotReading(
+                        id=reading.id,
+                        job_id=reading.job_id,
+                        job_title=titles.get(reading.job_id, "a job taken off the lists"),
+                        window=labels.get(reading.window_id, "a window"),
+                        predicted_percent=reading.predicted_percent,
+                        read_percent=reading.read_percent,
+                        on_day=reading.on_day,
+                    )
+                    for reading in readings
+                    if reading.lot == lot
+                ],
+            )
+        )
+    _, maker_pm = sheet_figure(film, starting=starting)
+    return FilmPage(
+        film=_film_out(record, sum(piece.length_left_mm for piece in on_rack)),
+        tser_percent=_percent(side.tser),
+        absorbed_percent=_percent(side.solar_absorbed),
+        uv_percent=_percent(side.uv_rejected),
+        warranty=warranty_words(film),
+        maker_pm_points=100 * maker_pm,
+        alone_percent=100 * film_alone(film, starting=starting)[0],
+        lots=pages,
+    )
+
+
+def _percent(share: float | None) -> float | None:
+    return None if share is None else 100 * share
+
+
+def remove_reading(session: Session, reading_id: str, *, person_id: str) -> FilmPage:
+    """Strike a reading that was wrong; the lot's figure is made from the others."""
+    record = installed_readings(session).get(reading_id)
+    installed_readings(session).remove(reading_id, version=record.version, person_id=person_id)
+    return film_page(session, record.film_id)
+
+
 def create_film(session: Session, body: FilmFields, *, person_id: str) -> RackOut:
     """A new film, its data checked."""
     record = films(session).create(body.model_dump(mode="json"), person_id=person_id)
@@ -83,21 +153,19 @@ def change_film(session: Session, film_id: str, body: FilmChange, *, person_id: 
 
 def _check(session: Session, record: FilmRecord) -> None:
     """Refuse film data that cannot be; the transaction is rolled back by the refusal."""
-    percents = (record.vlt_percent, record.reflectance_percent, record.solar_transmittance_percent,
-                record.solar_reflectance_percent, record.shrink_limit_percent)  # fmt: skip
-    names = ("vlt", "reflectance", "solar_transmittance", "solar_reflectance", "shrink_limit")
     outside = {
         f"{name}_percent": f"{percent:g} % is outside 0 to 100 %."
-        for name, percent in zip(names, percents, strict=True)
-        if percent is not None and not 0 <= percent <= 100
+        for name in _SHARES
+        if (percent := getattr(record, f"{name}_percent")) is not None and not 0 <= percent <= 100
     }
+    if record.warranty == "years" and record.warranty_years is None:
+        outside["warranty_years"] = "How many years?"
     if outside:
         raise FilmError(f"{record.name}: {next(iter(outside.values()))}", fields=outside)
     try:
         check_film(core_film(film_part(record)), starting=shop_starting_values(session))
     except FilmError as error:
-        light = set(names)
-        fields = {f"{key}_percent" if key in light else key: text for key, text in error.fields.items()}
+        fields = {f"{key}_percent" if key in _SHARES else key: text for key, text in error.fields.items()}
         raise FilmError(error.message, fields=fields) from error
 
 

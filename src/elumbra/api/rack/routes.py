@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint
 
 from elumbra.api.answers import ERRORS, IdPath, VersionBody, answer
 from elumbra.api.rack import operations
-from elumbra.api.rack.schemas import FilmChange, FilmFields, RackOut, StockChange, StockFields
+from elumbra.api.rack.schemas import FilmChange, FilmFields, FilmPage, RackOut, StockChange, StockFields
 from elumbra.api.roles import BENCH, EVERYONE, LEAD, allow
 from elumbra.api.unit_of_work import acting, db
 
@@ -40,6 +40,20 @@ def change_film(path: IdPath, body: FilmChange) -> Response:
 def remove_film(path: IdPath, body: VersionBody) -> Response:
     """Take a film off file."""
     return answer(operations.remove_film(db(), path.id, version=body.version, person_id=acting().id))
+
+
+@bp.get("/films/<string:id>", responses={200: FilmPage, **ERRORS})
+@allow(EVERYONE)
+def film_page(path: IdPath) -> Response:
+    """What a film does, and how its figure has held on cars."""
+    return answer(operations.film_page(db(), path.id))
+
+
+@bp.post("/installed-readings/<string:id>/remove", responses={200: FilmPage, **ERRORS})
+@allow(LEAD)
+def remove_reading(path: IdPath) -> Response:
+    """Strike a reading after installation."""
+    return answer(operations.remove_reading(db(), path.id, person_id=acting().id))
 
 
 @bp.post("/stock", responses={201: RackOut, **ERRORS})

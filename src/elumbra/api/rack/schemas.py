@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field, StringConstraints
 
 from elumbra.api.answers import Body
-from elumbra.core.film import Construction, LinerSide, StockKind, VltBasis
+from elumbra.core.film import Construction, LinerSide, StockKind, VltBasis, Warranty
 
 Percent = Annotated[float, Field(allow_inf_nan=False)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
@@ -28,6 +28,10 @@ class FilmFields(Body):
     solar_transmittance_percent: Percent | None = None
     solar_reflectance_percent: Percent | None = None
     shrink_limit_percent: Percent | None = None
+    reflectance_inside_percent: Percent | None = None
+    uv_rejection_percent: Percent | None = None
+    warranty: Warranty = Warranty.UNKNOWN
+    warranty_years: Percent | None = None
     price_per_m2: Money = 0.0
 
 
@@ -43,6 +47,42 @@ class FilmOut(FilmFields):
     id: str
     version: int
     stocked_mm: float  # length of roll on the rack
+
+
+class LotReading(BaseModel):
+    """A finished pane: what was foretold from the maker's figure, and what the meter read."""
+
+    id: str
+    job_id: str
+    job_title: str
+    window: str
+    predicted_percent: float
+    read_percent: float
+    on_day: str
+
+
+class LotPage(BaseModel):
+    """A lot's readings and the figure they make; null while there is none."""
+
+    lot: str
+    on_rack: bool
+    in_use: bool  # the only lot on the rack, so that windows are reckoned with it
+    vlt_percent: float | None
+    pm_points: float | None
+    readings: list[LotReading]
+
+
+class FilmPage(BaseModel):
+    """What a film does, and how its figure has held on cars."""
+
+    film: FilmOut
+    tser_percent: float | None
+    absorbed_percent: float | None
+    uv_percent: float | None
+    warranty: str
+    maker_pm_points: float
+    alone_percent: float  # the film by itself, for laws that test it so
+    lots: list[LotPage]
 
 
 class StockFields(Body):

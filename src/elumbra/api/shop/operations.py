@@ -6,6 +6,7 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from elumbra.api.job_documents import shop_starting_values
+from elumbra.api.law_books import current_book
 from elumbra.storage import data_files
 from elumbra.storage.store import NotFoundError, shop_values
 
@@ -53,9 +54,9 @@ class PickLists(BaseModel):
     law_version: str
 
 
-def pick_lists() -> PickLists:
+def pick_lists(session: Session) -> PickLists:
     """Body styles and states on file."""
-    law = data_files.law_book()
+    law = current_book(session)
     states = sorted((StateOut(code=r.code, name=r.name) for r in law.records.values()), key=lambda s: s.name)
     bodies = [
         BodyOut(key=key, label=body["label"], windows=len(body["windows"])) for key, body in data_files.bodies().items()

@@ -46,7 +46,7 @@ def health() -> Response:
 @allow(EVERYONE)
 def pick_lists() -> Response:
     """Body styles and states."""
-    return answer(operations.pick_lists())
+    return answer(operations.pick_lists(db()))
 
 
 @bp.get("/starting-values", responses={200: StartingValuesOut, **ERRORS})

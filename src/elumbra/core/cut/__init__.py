@@ -2,5 +2,19 @@
 
 from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size
 from elumbra.core.cut.steps import CutKind, CutStep, cut_steps, outline_on_blank
+from elumbra.core.cut.strip import Housing, Ruler, StripPlan, StripShape, plan_strip
 
-__all__ = ["CutKind", "CutStep", "PaneToCut", "blank_for", "blank_size", "cut_steps", "outline_on_blank"]
+__all__ = [
+    "CutKind",
+    "CutStep",
+    "Housing",
+    "PaneToCut",
+    "Ruler",
+    "StripPlan",
+    "StripShape",
+    "blank_for",
+    "blank_size",
+    "cut_steps",
+    "outline_on_blank",
+    "plan_strip",
+]

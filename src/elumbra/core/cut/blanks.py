@@ -16,15 +16,16 @@ _DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 @dataclass(frozen=True)
 class PaneToCut:
-    """What a blank depends on; ``strip_depth`` [mm] is set for a windshield strip."""
+    """What a blank depends on: a pane, or one piece of the strip on it."""
 
     id: str
     label: str
     kind: WindowKind
     curve: Curve
     outline: Outline
-    strip_depth: float | None = None
+    is_strip: bool = False
     pair: str = ""
+    window_id: str = ""  # the window it is for, where a window has more than one piece
 
 
 def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, float]:
@@ -34,8 +35,7 @@ def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, flo
     shows, so that what is cut is what was planned.
     """
     play = 2 * starting["blank_play_mm"]
-    height = pane.outline.height if pane.strip_depth is None else pane.strip_depth
-    return _to_sixteenth(pane.outline.width + play), _to_sixteenth(height + play)
+    return _to_sixteenth(pane.outline.width + play), _to_sixteenth(pane.outline.height + play)
 
 
 def _to_sixteenth(length_mm: float) -> float:
@@ -54,7 +54,7 @@ def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:
     width, height = blank_size(pane, starting=starting)
     foot = starting["bottom_cut_minutes"] if pane.kind in _DOORS else 0.0
     upright = TurnOption(Turn.UPRIGHT, width, height, edge_minutes=foot)
-    if pane.curve.binds_direction and pane.strip_depth is None:
+    if pane.curve.binds_direction and not pane.is_strip:
         return Blank(pane.id, pane.label, (upright,), pane.pair)
     longer = starting["turned_bottom_play_mm"] if foot else 0.0
     sideways = TurnOption(Turn.SIDEWAYS, height + longer, width, extra_minutes=foot)

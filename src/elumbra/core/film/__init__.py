@@ -1,6 +1,18 @@
 """Film products and the stock on the rack."""
 
-from elumbra.core.film.product import Construction, Film, VltBasis, check_film
+from elumbra.core.film.product import Construction, Film, LotFigure, VltBasis, Warranty, check_film, reference_vlt
 from elumbra.core.film.stock import FACING, LinerSide, Stock, StockKind
 
-__all__ = ["FACING", "Construction", "Film", "LinerSide", "Stock", "StockKind", "VltBasis", "check_film"]
+__all__ = [
+    "FACING",
+    "Construction",
+    "Film",
+    "LinerSide",
+    "LotFigure",
+    "Stock",
+    "StockKind",
+    "VltBasis",
+    "Warranty",
+    "check_film",
+    "reference_vlt",
+]

@@ -1,331 +1,343 @@
-"""What a state's record says of one pane with one film (heart, section 4).
-
-The verdict is words first. A fact that is missing and could change the answer makes it
-*Cannot tell*, with the question; a tolerance that the law grants is shown beside and never
-turns *Too dark* into *Clears*; what the record does not cover is *No rule on file*.
-"""
+"""What each word of the vocabulary finds for a pane on its car."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
-from enum import StrEnum
+from collections.abc import Callable, Mapping
+from typing import NamedTuple
 
 from elumbra.core.film import Film
 from elumbra.core.glass import Position
-from elumbra.core.law.records import (
-    Effect,
-    Floor,
-    FloorKind,
-    Jurisdiction,
-    LinkedRule,
-    StripRule,
-    VehicleClass,
+from elumbra.core.law.conditions import Condition, Word
+from elumbra.core.law.facts import Asks, CarFacts, PaneFacts, Question
+from elumbra.core.law.finding import Finding, LightTest, State, of_all, of_any
+from elumbra.core.law.records import Jurisdiction
+from elumbra.core.law.strips import seat_height, strip_depth
+from elumbra.core.light import (
+    Combined,
+    bare_glass_reflectance,
+    film_alone,
+    percent,
+    risk_below,
 )
-from elumbra.core.light import Combined, probability_reads_below
 from elumbra.core.starting import StartingValues
-from elumbra.core.units import format_inches, inches
 
-_SAME_MM = 0.5  # a strip within half a millimetre of its limit reaches just to it
-
-
-class VerdictWord(StrEnum):
-    """The six answers, worst first."""
-
-    NOT_ALLOWED = "Not allowed"
-    TOO_DARK = "Too dark"
-    CANNOT_TELL = "Cannot tell"
-    CLOSE = "Close"
-    NO_RULE = "No rule on file"
-    CLEARS = "Clears"
+_KEPT = Finding(State.KEPT)
+_NO_FILM = "There is no film on it."
+_NO_BAR = "No rule on file about reflection; this film reflects no more than bare glass, which no rule can bar."
+_MIRRORED = Finding(State.KEPT, "Outside mirrors on both sides.")
+_NO_MIRROR = Finding(State.KEPT, "Not mirrored.")
+_NO_COLOUR = Finding(State.KEPT, "Not one of the banned colours.")
 
 
-@dataclass(frozen=True)
-class PaneFacts:
-    """What is known of the pane, its film and its vehicle; None where nobody said."""
-
-    vehicle_class: VehicleClass
-    position: Position
-    film: Film
-    combined: Combined | None  # None while the bare glass is unknown
-    is_strip: bool = False
-    strip_depth: float | None = None  # mm from the top of the glass
-    as1_depth: float | None = None  # mm from the top of the glass
-    mirrors_both_sides: bool | None = None
-    model_year: int | None = None
-
-
-@dataclass(frozen=True)
-class Verdict:
-    """One jurisdiction's answer for one pane."""
-
-    word: VerdictWord
-    jurisdiction: str  # code
-    sentence: str
-    citation: str
-    vlt: float | None = None  # figure judged, 0 to 1
-    limit: float | None = None  # least VLT, 0 to 1
-    margin_points: float | None = None
-    risk: float | None = None  # chance that an officer reads below the limit
-    questions: tuple[str, ...] = ()
-    notes: tuple[str, ...] = ()
-    unconfirmed: tuple[str, ...] = ()
-
-
-@dataclass
-class _Case:
-    """One pane under one record, with what the record's fields were used for."""
+class Case(NamedTuple):
+    """One pane of one car under one record."""
 
     law: Jurisdiction
-    facts: PaneFacts
+    pane: PaneFacts
+    car: CarFacts
     starting: StartingValues
-    used: list[str] = field(default_factory=list)
-    notes: list[str] = field(default_factory=list)
 
-    def verdict(
-        self,
-        word: VerdictWord,
-        sentence: str,
-        *,
-        vlt: float | None = None,
-        limit: float | None = None,
-        margin_points: float | None = None,
-        risk: float | None = None,
-        questions: tuple[str, ...] = (),
-    ) -> Verdict:
-        doubtful = tuple(sorted(self.law.unconfirmed.intersection([*self.used, "statute"])))
-        return Verdict(
-            word,
-            self.law.code,
-            sentence,
-            self.law.statute,
-            vlt,
-            limit,
-            margin_points,
-            risk,
-            questions,
-            tuple(self.notes),
-            doubtful,
-        )
+    @property
+    def film(self) -> Film | None:
+        """The film on the pane."""
+        return self.pane.film
+
+    @property
+    def where(self) -> str:
+        """The pane's legal position in words, with its preposition."""
+        if self.pane.is_strip:
+            return "in the strip"
+        words = self.pane.position.value.replace("_", " ")
+        below = " below the strip" if self.pane.position is Position.WINDSHIELD else ""
+        return f"at the {words}{below}"
 
 
-def judge(law: Jurisdiction, facts: PaneFacts, *, starting: StartingValues) -> Verdict:
-    """A state's answer for one pane.
-
-    Parameters
-    ----------
-    law
-        The state's record.
-    facts
-        Pane, film, vehicle.
-    starting
-        Spreads and the share of risk that still clears.
-    """
-    case = _Case(law, facts, starting)
-    if facts.position is Position.ROOF:
-        return case.verdict(VerdictWord.NO_RULE, f"{law.name}: no rule on file for roof glass.")
-    answer = _by_film(case) or _by_light(case)
-    if answer.word in (VerdictWord.NOT_ALLOWED, VerdictWord.NO_RULE):
-        return _with_linked(case, answer)
-    return _with_linked(case, _with_missing_facts(case, answer))
+def find(condition: Condition, case: Case) -> Finding:
+    """Evaluate a condition, three-valued: what is not known is never taken for kept."""
+    return _FINDERS[condition.word](condition, case)
 
 
-def worst(verdicts: Iterable[Verdict]) -> Verdict | None:
-    """The worst of several answers; None of none."""
-    order = list(VerdictWord)
-    return min(verdicts, key=lambda verdict: order.index(verdict.word), default=None)
+def _all(condition: Condition, case: Case) -> Finding:
+    """Every part; of several unknown ones only the first is asked, for its answer may make the rest moot."""
+    found = [find(part, case) for part in condition.parts]
+    whole = of_all(found)
+    if whole.state is not State.CANNOT_TELL:
+        return whole
+    first = next(one for one in found if one.state is State.CANNOT_TELL)
+    return whole._replace(questions=first.questions)
 
 
-def _by_film(case: _Case) -> Verdict | None:
-    """Colour and mirror bans, which no darkness mends."""
-    law, film = case.law, case.facts.film
-    case.used.append("banned_colours")
-    if film.colour in law.banned_colours:
-        return case.verdict(VerdictWord.NOT_ALLOWED, f"{law.name} bans {film.colour} film.")
-    rule = law.reflectance.get(case.facts.position)
-    if rule is None:
-        return None
-    case.used.append(f"reflectance.{case.facts.position.value}")
-    if rule.kind == "unknown":
-        case.notes.append("Reflectance: no rule on file.")
-    mirror_banned = rule.kind in ("non_mirror", "numeric")
-    if mirror_banned and film.mirror_finish:
-        return case.verdict(VerdictWord.NOT_ALLOWED, f"{law.name} allows no mirror finish.")
-    if rule.most is not None and film.reflectance is not None and film.reflectance > rule.most:
-        return case.verdict(
-            VerdictWord.NOT_ALLOWED,
-            f"Reflects {_pct(film.reflectance)}; {law.name} allows at most {_pct(rule.most)}.",
-        )
-    return None
+def _any(condition: Condition, case: Case) -> Finding:
+    found = []
+    for part in condition.parts:
+        one = find(part, case)
+        if one.state is State.KEPT and not one.close:
+            return one
+        found.append(one)
+    return of_any(found)
 
 
-def _by_light(case: _Case) -> Verdict:
-    facts, law = case.facts, case.law
-    if facts.position is Position.WINDSHIELD:
-        rule = law.windshield[facts.vehicle_class]
-        path = f"{facts.vehicle_class.value}.windshield"
-        if facts.is_strip:
-            case.used += [f"{path}.strip", f"{path}.strip_inches", f"{path}.strip_vlt"]
-            return _strip(case)
-        case.used.append(f"{path}.below_strip")
-        return _floor(case, rule.below_strip, "on the windshield below the strip")
-    case.used += [f"{facts.vehicle_class.value}.{facts.position.value}", "basis"]
-    where = facts.position.value.replace("_", " ")
-    return _floor(case, law.floors[facts.vehicle_class, facts.position], f"at the {where}")
+def _floor(condition: Condition, case: Case) -> Finding:
+    """The table's figure; ``clauses_for`` has put it into the condition."""
+    law, kind, limit = case.law, condition.floor, condition.least
+    if kind == "no_floor":
+        return Finding(State.KEPT, lambda: f"{law.name} sets no least light {case.where}.")
+    if kind == "none_allowed":
+        if case.film is None:
+            return Finding(State.KEPT, _NO_FILM)
+        return Finding(State.BROKEN, lambda: f"{law.name} allows no film {case.where}.", barred=True)
+    if limit is None:
+        return Finding(State.NO_RULE, lambda: f"{law.name}: no rule on file {case.where}.")
+    if law.basis == "film":
+        return _alone(case, limit)
+    return _light(case, case.pane.combined, limit)
 
 
-def _floor(case: _Case, floor: Floor, where: str) -> Verdict:
-    law, facts = case.law, case.facts
-    if floor.kind is FloorKind.NONE_ALLOWED:
-        return case.verdict(VerdictWord.NOT_ALLOWED, f"{law.name} allows no film {where}.")
-    if floor.kind is FloorKind.UNKNOWN or (floor.kind is FloorKind.FLOOR and floor.value is None):
-        return case.verdict(VerdictWord.NO_RULE, f"{law.name}: no rule on file {where}.")
-    vlt = facts.film.vlt if law.basis == "film" else (facts.combined.vlt if facts.combined else None)
-    if floor.kind is FloorKind.NO_FLOOR:
-        return case.verdict(VerdictWord.CLEARS, f"{law.name} sets no least light {where}.", vlt=vlt)
-    limit = floor.value
-    assert limit is not None
-    if law.tolerance_points is not None:
-        case.used.append("tolerance_points")
-        case.notes.append(
-            f"The law grants {law.tolerance_points:g} points of meter tolerance; shown beside, not used to pass."
-        )
-    if vlt is None or facts.combined is None:
-        return case.verdict(
-            VerdictWord.CANNOT_TELL,
-            f"{law.name} asks for {_pct(limit)} {where}; the bare glass has not been metered.",
-            limit=limit,
-            questions=("What does the bare glass pass?",),
-        )
-    return _compare(case, limit, vlt, facts.combined, where)
+def _this_window(condition: Condition, case: Case) -> Finding:
+    return _light(case, case.pane.combined, condition.least or 0.0)
 
 
-def _compare(case: _Case, limit: float, vlt: float, combined: Combined, where: str) -> Verdict:
-    judged = combined if combined.vlt == vlt else replace(combined, vlt=vlt)
-    risk = probability_reads_below(judged, limit, starting=case.starting)
-    margin = 100 * (vlt - limit)
-    law = case.law
+def _light(case: Case, passed: Combined | None, limit: float) -> Finding:
+    def asked() -> str:
+        return f"{case.law.name}'s {percent(limit)} {case.where}"
+
+    if passed is None:
+        question = Question(Asks.BARE_VLT, f"What does the bare glass of {_name(case.pane)} pass?", case.pane.id)
+        return Finding(
+            State.CANNOT_TELL, lambda: f"What the bare glass passes is not known, to hold against {asked()}.",
+            questions=(question,),
+        )  # fmt: skip
+    return _compared(case, passed.vlt, passed.pm, limit, asked)
+
+
+def _compared(case: Case, vlt: float, pm: float, limit: float, asked: Callable[[], str], subject: str = "") -> Finding:
+    """A figure against a limit: broken when its mean is under, close when a meter may well read under."""
+    test = LightTest(vlt, limit, risk_below(vlt, pm, limit, starting=case.starting))
     if vlt < limit:
-        word = VerdictWord.TOO_DARK
-        sentence = f"{_pct(vlt)} is {-margin:.1f} points under {law.name}'s {_pct(limit)} {where}."
-    elif risk > case.starting["clears_risk"]:
-        word = VerdictWord.CLOSE
-        sentence = (
-            f"{_pct(vlt)} is {margin:.1f} points over {law.name}'s {_pct(limit)} {where}, "
-            f"yet a meter may read under it: {_chance(risk)}."
+        return Finding(
+            State.BROKEN,
+            lambda: f"{subject}{percent(vlt)} is {100 * (limit - vlt):.1f} points under {asked()}.",
+            light=test,
         )
-    else:
-        word = VerdictWord.CLEARS
-        sentence = f"{_pct(vlt)} is {margin:.1f} points over {law.name}'s {_pct(limit)} {where}."
-    return case.verdict(word, sentence, vlt=vlt, limit=limit, margin_points=margin, risk=risk)
+    close = test.risk > case.starting["clears_risk"]
 
+    def over() -> str:
+        words = f"{subject}{percent(vlt)} is {100 * (vlt - limit):.1f} points over {asked()}"
+        return f"{words}, yet a meter may read under it: {_chance(test.risk)}." if close else f"{words}."
 
-def _strip(case: _Case) -> Verdict:
-    law, facts = case.law, case.facts
-    rule = law.windshield[facts.vehicle_class]
-    if rule.strip is StripRule.NONE:
-        return case.verdict(VerdictWord.NOT_ALLOWED, f"{law.name} allows no strip on the windshield.")
-    if rule.strip is StripRule.OTHER:
-        return case.verdict(
-            VerdictWord.CANNOT_TELL,
-            f"{law.name} measures the strip in another way. {law.notes}",
-            questions=("Where does the law let the strip end on this car?",),
-        )
-    if facts.strip_depth is None:
-        return case.verdict(
-            VerdictWord.CANNOT_TELL, "The strip's depth has not been read.", questions=("How deep is the strip?",)
-        )
-    within = _strip_within(facts, rule.strip, rule.strip_inches)
-    allowed = _strip_words(rule.strip, rule.strip_inches)
-    depth = f"{format_inches(facts.strip_depth)} in"
-    if within is None:
-        question = (
-            "Where is the AS-1 line on this windshield?"
-            if facts.as1_depth is None
-            else "Which governs here, the AS-1 line or the inches?"
-        )
-        return case.verdict(
-            VerdictWord.CANNOT_TELL, f"{law.name} allows a strip down to {allowed}.", questions=(question,)
-        )
-    if not within:
-        return case.verdict(VerdictWord.NOT_ALLOWED, f"{depth} deep; {law.name} allows a strip down to {allowed}.")
-    if rule.strip_vlt.kind is FloorKind.FLOOR:
-        return _floor(case, rule.strip_vlt, "in the windshield strip")
-    return case.verdict(VerdictWord.CLEARS, f"{depth} deep; {law.name} allows a strip down to {allowed}.")
-
-
-def _strip_within(facts: PaneFacts, rule: StripRule, limit_in: float | None) -> bool | None:
-    """Whether the strip ends where it may: None where a fact or the record leaves it open."""
-    assert facts.strip_depth is not None
-    by_inches = None if limit_in is None else facts.strip_depth <= inches(limit_in) + _SAME_MM
-    by_as1 = None if facts.as1_depth is None else facts.strip_depth <= facts.as1_depth + _SAME_MM
-    if rule is StripRule.INCHES:
-        return by_inches
-    if rule is StripRule.AS1:
-        return by_as1
-    return by_inches if by_inches == by_as1 else None
-
-
-def _strip_words(rule: StripRule, limit_in: float | None) -> str:
-    by_inches = f"{limit_in:g} in" if limit_in is not None else "a depth not on file"
-    if rule is StripRule.INCHES:
-        return by_inches
-    return "the AS-1 line" if rule is StripRule.AS1 else f"the AS-1 line or {by_inches}"
-
-
-def _with_missing_facts(case: _Case, answer: Verdict) -> Verdict:
-    """Facts outside the light that a passing answer still needs."""
-    facts, law = case.facts, case.law
-    if answer.word is VerdictWord.TOO_DARK:
-        return answer
-    questions = list(answer.questions)
-    rule = law.reflectance.get(facts.position)
-    if rule and rule.most is not None and facts.film.reflectance is None:
-        questions.append(f"How much does {facts.film.name} reflect? At most {_pct(rule.most)} is allowed.")
-    if law.mirrors_if_rear_tinted and facts.position is Position.REAR_WINDOW:
-        case.used.append("mirrors_required_if_rear_tinted")
-        if facts.mirrors_both_sides is None:
-            questions.append("Are there outside mirrors on both sides?")
-        elif not facts.mirrors_both_sides:
-            return case.verdict(
-                VerdictWord.NOT_ALLOWED, f"{law.name} asks for outside mirrors on both sides when the rear is tinted."
-            )
-    if questions and answer.word is not VerdictWord.CANNOT_TELL:
-        sentence = f"{answer.sentence} Still open: {questions[0]}"
-        return replace(answer, word=VerdictWord.CANNOT_TELL, sentence=sentence, questions=tuple(questions))
-    return replace(answer, questions=tuple(questions)) if len(questions) > len(answer.questions) else answer
-
-
-def _with_linked(case: _Case, answer: Verdict) -> Verdict:
-    """Linked rules: a fact nobody gave, that could change this answer, leaves it open."""
-    if not case.law.linked:
-        return answer
-    passing = answer.word in (VerdictWord.CLEARS, VerdictWord.CLOSE)
-    changes = {Effect.EITHER, Effect.TIGHTENS if passing else Effect.RELAXES}
-    open_rules = [rule for rule in case.law.linked if _applies(rule, case.facts) and rule.effect in changes]
-    if not open_rules or answer.word is VerdictWord.NO_RULE or _banned_for_good(answer, case):
-        return answer
-    questions = (*answer.questions, *(rule.question for rule in open_rules))
-    sentence = f"{answer.sentence} But: {' '.join(rule.sentence for rule in open_rules)}"
-    return replace(answer, word=VerdictWord.CANNOT_TELL, sentence=sentence, questions=questions)
-
-
-def _banned_for_good(answer: Verdict, case: _Case) -> bool:
-    """A colour or mirror ban stands whatever a linked rule says of light."""
-    return answer.word is VerdictWord.NOT_ALLOWED and _by_film(case) is not None
-
-
-def _applies(rule: LinkedRule, facts: PaneFacts) -> bool:
-    if facts.vehicle_class not in rule.classes or facts.position not in rule.positions or facts.is_strip:
-        return False
-    if rule.model_year_from is not None and facts.model_year is not None:
-        return facts.model_year < rule.model_year_from
-    return not (rule.mirrors_settle and facts.mirrors_both_sides is True)
-
-
-def _pct(share: float) -> str:
-    return f"{share * 100:.1f}".rstrip("0").rstrip(".") + " %"
+    return Finding(State.KEPT, over, close=close, light=test)
 
 
 def _chance(risk: float) -> str:
     return f"{risk * 100:.0f} chances in 100" if risk >= 0.01 else "under 1 chance in 100"
+
+
+def _name(pane: PaneFacts) -> str:
+    return pane.label or f"the {pane.position.value.replace('_', ' ')}"
+
+
+def _missing_panes(condition: Condition, case: Case) -> list[Finding]:
+    """Positions the law looks at that nobody has listed on this car."""
+    found = []
+    for position in case.car.not_listed(condition.at):
+        words = position.value.replace("_", " ")
+        question = Question(
+            Asks.GLASS_THERE, f"Is there {words} glass on this vehicle? Add it at Survey, or say there is none.",
+            position=position,
+        )  # fmt: skip
+        found.append(Finding(State.CANNOT_TELL, f"No {words} glass is listed.", questions=(question,)))
+    return found
+
+
+def _other_windows(condition: Condition, case: Case) -> Finding:
+    limit = condition.least or 0.0
+    found = _missing_panes(condition, case)
+    for pane in case.car.at(condition.at, but=case.pane):
+        seen = pane.in_view
+        if seen is None:
+            question = Question(Asks.BARE_VLT, f"What does the bare glass of {_name(pane)} pass?", pane.id)
+            found.append(Finding(State.CANNOT_TELL, f"{_name(pane)} is not metered.", questions=(question,)))
+            continue
+        one = _compared(case, seen.vlt, seen.pm, limit, lambda: f"the {percent(limit)} asked of it", f"{_name(pane)}: ")
+        # The light test belongs to another pane: a lighter film here does not mend it.
+        found.append(Finding(one.state, one.tell, barred=one.state is State.BROKEN, close=one.close))
+    return of_all(found) if found else _KEPT
+
+
+def _no_film_on(condition: Condition, case: Case) -> Finding:
+    filmed = [pane for pane in case.car.at(condition.at, but=case.pane) if pane.film is not None]
+    if filmed:
+        return Finding(State.BROKEN, f"{_name(filmed[0])} carries film.", barred=True)
+    missing = _missing_panes(condition, case)
+    return of_all(missing) if missing else _KEPT
+
+
+def _film_alone(condition: Condition, case: Case) -> Finding:
+    return _alone(case, condition.least or 0.0)
+
+
+def _alone(case: Case, limit: float) -> Finding:
+    if case.film is None:
+        return _KEPT
+    vlt, pm = film_alone(case.film, starting=case.starting)
+    return _compared(
+        case, vlt, pm, limit, lambda: f"the {percent(limit)} asked of the film by itself", "The film alone: "
+    )
+
+
+def _film_reflects(condition: Condition, case: Case) -> Finding:
+    if condition.most is None:
+        return _reflection_unknown(case)
+    if condition.most >= 1:
+        return Finding(State.KEPT, "The law sets nothing about reflection.")
+    return _reflects(case, None if case.film is None else case.film.reflectance, condition.most, "Reflects")
+
+
+def _window_reflects(condition: Condition, case: Case) -> Finding:
+    if condition.most is None:
+        return _reflection_unknown(case)
+    figure = None if case.film is None else case.film.reflectance
+    if figure is not None and case.pane.window_reflectance is not None:
+        figure = case.pane.window_reflectance
+    return _reflects(case, figure, condition.most, "Glass and film reflect")
+
+
+def _reflects(case: Case, figure: float | None, most: float, subject: str) -> Finding:
+    if case.film is None:
+        return _KEPT
+    if case.film.mirror_finish:
+        return Finding(State.BROKEN, f"{case.law.name} allows no mirror finish.", barred=True)
+    if figure is None:
+        text = f"How much does {case.film.name} reflect? At most {percent(most)} is allowed."
+        question = Question(Asks.FILM_REFLECTANCE, text, case.pane.id)
+        return Finding(State.CANNOT_TELL, "Reflectance is not in the film's data.", questions=(question,))
+
+    def words() -> str:
+        return f"{subject} {percent(figure)}; {case.law.name} allows at most {percent(most)}."
+
+    return Finding(State.BROKEN, words, barred=True) if figure > most else Finding(State.KEPT, words)
+
+
+def _no_mirror_finish(_: Condition, case: Case) -> Finding:
+    if case.film is not None and case.film.mirror_finish:
+        return Finding(State.BROKEN, f"{case.law.name} allows no mirror finish.", barred=True)
+    return _NO_MIRROR
+
+
+def _reflection_unknown(case: Case) -> Finding:
+    """No rule on file about reflection: kept only by film that gives back no more than bare glass does."""
+    film, bare = case.film, bare_glass_reflectance(starting=case.starting)
+    if film is None or (film.reflectance is not None and film.reflectance <= bare and not film.mirror_finish):
+        return Finding(State.KEPT, _NO_BAR)
+    return Finding(State.NO_RULE, lambda: f"{case.law.name}: no rule on file about reflection.")
+
+
+def _film_colour_not(condition: Condition, case: Case) -> Finding:
+    if case.film is not None and case.film.colour.lower() in condition.among:
+        return Finding(State.BROKEN, f"{case.law.name} bans {case.film.colour} film.", barred=True)
+    return _NO_COLOUR
+
+
+def _film_clear(_: Condition, case: Case) -> Finding:
+    if case.film is None or case.film.is_clear:
+        return Finding(State.KEPT, "Clear, colourless film.")
+    return Finding(State.BROKEN, f"{case.film.name} is not a clear, colourless film.", barred=True)
+
+
+def _film_layers(condition: Condition, case: Case) -> Finding:
+    most = int(condition.most or 1)
+    if case.pane.layers > most:
+        return Finding(State.BROKEN, f"{case.pane.layers} sheets of film; at most {most} allowed.", barred=True)
+    return Finding(State.KEPT, f"{case.pane.layers} sheet of film.")
+
+
+def _factory_glass(condition: Condition, case: Case) -> Finding:
+    if not condition.at:
+        return _one_factory(case.pane, alone=False)
+    found = _missing_panes(condition, case)
+    found += [_one_factory(pane, alone=True) for pane in case.car.at(condition.at, but=case.pane)]
+    return of_all(found) if found else _KEPT
+
+
+def _one_factory(pane: PaneFacts, *, alone: bool) -> Finding:
+    name = _name(pane)
+    if alone and pane.film is not None:
+        return Finding(State.BROKEN, f"{name} carries film besides its own tint.", barred=True)
+    if pane.factory_glass is None:
+        question = Question(Asks.FACTORY_GLASS, f"Is {name} factory privacy glass?", pane.id)
+        return Finding(State.CANNOT_TELL, f"Whether {name} was made dark is not known.", questions=(question,))
+    if pane.factory_glass:
+        return Finding(State.KEPT, f"{name} is factory privacy glass.")
+    return Finding(State.BROKEN, f"{name} is not factory privacy glass.", barred=True)
+
+
+def _outside_mirrors(condition: Condition, case: Case) -> Finding:
+    match case.car.mirrors_both_sides:
+        case True:
+            return _MIRRORED
+        case False if condition.key == "unknown":
+            words = f"{case.law.name}: whether both outside mirrors are asked for is not on file."
+            return Finding(State.NO_RULE, words)
+        case False:
+            words = f"{case.law.name} asks for outside mirrors on both sides when this glass is tinted."
+            return Finding(State.BROKEN, words, barred=True)
+        case _:
+            question = Question(Asks.MIRRORS, "Are there outside mirrors on both sides?")
+            return Finding(State.CANNOT_TELL, "Mirrors are not known.", questions=(question,))
+
+
+def _registered_as(condition: Condition, case: Case) -> Finding:
+    registered = case.car.registered_as
+    if registered is None:
+        question = Question(Asks.REGISTERED_AS, "What is the vehicle registered as?")
+        return Finding(State.CANNOT_TELL, "The class on the registration is not known.", questions=(question,))
+    words = f"Registered as {registered.value.replace('_', ' ')}"
+    if registered.value in condition.among:
+        return Finding(State.KEPT, f"{words}, which the exception covers.")
+    return Finding(State.BROKEN, f"{words}, which the exception does not cover.", barred=True)
+
+
+def _model_year(condition: Condition, case: Case) -> Finding:
+    first, year = int(condition.least or 0), case.car.model_year
+    if year is None:
+        question = Question(Asks.MODEL_YEAR, "Which model year is the vehicle?")
+        return Finding(State.CANNOT_TELL, "The model year is not known.", questions=(question,))
+    if year >= first:
+        return Finding(State.KEPT, f"Model year {year}: the section covers {first} and later.")
+    return Finding(State.NO_RULE, f"Model year {year}: {condition.key or 'another section holds, not on file.'}")
+
+
+def _settled(condition: Condition, case: Case) -> Finding:
+    reading = case.law.readings.get(condition.key)
+    text = reading.question if reading else condition.key
+    if reading is None or reading.holds is None:
+        question = Question(Asks.LAW, text, law_field=f"readings.{condition.key}")
+        return Finding(State.CANNOT_TELL, "The law can be read two ways here.", questions=(question,))
+    if reading.holds:
+        return Finding(State.KEPT, f"{text} Yes.")
+    return Finding(State.BROKEN, f"{text} No.", barred=True)
+
+
+_Finder = Callable[[Condition, Case], Finding]
+_FINDERS: Mapping[Word, _Finder] = {
+    Word.ALL: _all,
+    Word.ANY: _any,
+    Word.FLOOR: _floor,
+    Word.THIS_WINDOW: _this_window,
+    Word.OTHER_WINDOWS: _other_windows,
+    Word.NO_FILM_ON: _no_film_on,
+    Word.FILM_ALONE: _film_alone,
+    Word.FILM_REFLECTS: _film_reflects,
+    Word.WINDOW_REFLECTS: _window_reflects,
+    Word.NO_MIRROR_FINISH: _no_mirror_finish,
+    Word.FILM_COLOUR_NOT: _film_colour_not,
+    Word.FILM_CLEAR: _film_clear,
+    Word.FILM_LAYERS: _film_layers,
+    Word.FACTORY_GLASS: _factory_glass,
+    Word.OUTSIDE_MIRRORS: _outside_mirrors,
+    Word.REGISTERED_AS: _registered_as,
+    Word.MODEL_YEAR: _model_year,
+    Word.STRIP: lambda condition, case: strip_depth(condition, case.pane, case.law.name),
+    Word.SEAT_HEIGHT: lambda condition, case: seat_height(condition, case.pane, case.law.name),
+    Word.SETTLED: _settled,
+}

@@ -1,25 +1,24 @@
-"""One record per jurisdiction, read from the application's own versioned law file."""
+"""One record per jurisdiction and effective date, as parsed from a law file.
+
+The table of a record holds tagged figures for class and position; what depends on further
+facts stands in its clauses, in the closed vocabulary of ``conditions``.
+"""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
-from dataclasses import dataclass
-from difflib import get_close_matches
+from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
-from elumbra.core.errors import LawError
 from elumbra.core.glass import Position
+from elumbra.core.law.conditions import Condition, StripRule, parse_condition
+from elumbra.core.law.facts import VehicleClass
 
-FORMAT = "elumbra-law"
-FORMAT_VERSION = 1
-
-
-class VehicleClass(StrEnum):
-    """The class a vehicle is judged as."""
-
-    PASSENGER = "passenger"
-    MULTIPURPOSE = "multipurpose"  # SUV, van, truck
+SIDE_POSITIONS = (Position.FRONT_SIDE, Position.REAR_SIDE, Position.REAR_WINDOW)
+REFLECTANCE_POSITIONS = (*SIDE_POSITIONS, Position.WINDSHIELD)
+_DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
 
 
 class FloorKind(StrEnum):
@@ -31,22 +30,22 @@ class FloorKind(StrEnum):
     UNKNOWN = "unknown"
 
 
-class StripRule(StrEnum):
-    """How deep a windshield strip may reach."""
+class ReflectanceKind(StrEnum):
+    """What a record says of reflection."""
 
-    INCHES = "inches"
-    AS1 = "as1"
-    AS1_OR_INCHES = "as1_or_inches"  # the record does not say which of the two governs
-    NONE = "none"
-    OTHER = "other"  # worded otherwise, for instance from the seat
+    NUMERIC = "numeric"  # a greatest share
+    NON_MIRROR = "non_mirror"  # not metallic or mirrored
+    NO_RULE = "no_rule"  # the law sets none
+    UNKNOWN = "unknown"
 
 
-class Effect(StrEnum):
-    """Which answers a linked rule can change."""
+class Role(StrEnum):
+    """How a linked clause stands to the record's own table."""
 
-    TIGHTENS = "tightens"
-    RELAXES = "relaxes"
-    EITHER = "either"
+    ALSO = "also"  # holds besides it
+    INSTEAD = "instead"  # keeping this is enough where the table's rule is broken
+    REPLACES = "replaces"  # holds in place of it
+    SCOPE = "scope"  # without it the section does not speak of this vehicle
 
 
 @dataclass(frozen=True)
@@ -59,9 +58,9 @@ class Floor:
 
 @dataclass(frozen=True)
 class Reflectance:
-    """Reflectance rule: ``numeric`` (greatest share), ``non_mirror``, ``no_rule``, ``unknown``."""
+    """Reflectance rule; ``most`` (0 to 1) where it is numeric."""
 
-    kind: str
+    kind: ReflectanceKind
     most: float | None = None
 
 
@@ -76,144 +75,194 @@ class WindshieldRule:
 
 
 @dataclass(frozen=True)
-class LinkedRule:
-    """A rule that depends on a further fact; asked for where it could change the answer."""
+class LinkedClause:
+    """A rule that depends on further facts, with its sentence and citation."""
 
+    id: str
+    role: Role
+    of: str  # for INSTEAD and REPLACES: "floor" or "strip"
     classes: frozenset[VehicleClass]
     positions: frozenset[Position]
-    effect: Effect
-    question: str
+    on_strip: bool
+    condition: Condition
     sentence: str
-    model_year_from: int | None = None
-    mirrors_settle: bool = False
+    citation: str
+    rests_on: tuple[str, ...]
 
 
 @dataclass(frozen=True)
+class LawReading:
+    """A way of reading the law that somebody must settle: None until then."""
+
+    question: str
+    holds: bool | None
+
+
+@dataclass(frozen=True)
+class FieldSource:
+    """Who confirmed or overruled a field, with what citation, from when."""
+
+    overruled: bool
+    citation: str
+    effective_from: str
+    person: str
+    at: str
+
+
+@dataclass(frozen=True, eq=False)
 class Jurisdiction:
-    """One state's record."""
+    """One state's record, in force from a day on."""
 
     code: str
     name: str
     statute: str
+    effective_from: str  # ISO day; empty: since before this file
     basis: str  # "net" (glass and film) or "film"
     tolerance_points: float | None
     tolerance_how: str
     floors: Mapping[tuple[VehicleClass, Position], Floor]
     windshield: Mapping[VehicleClass, WindshieldRule]
     reflectance: Mapping[Position, Reflectance]
+    reflectance_of_window: bool  # glass and film together, else the film's own figure
     banned_colours: frozenset[str]
-    mirrors_if_rear_tinted: bool
-    linked: tuple[LinkedRule, ...]
+    banned_on_windshield_only: bool
+    mirrors_if_rear_tinted: bool | None
+    mirrors_else: float | None  # VLT (0 to 1) that frees a rear window from the mirrors
+    readings: Mapping[str, LawReading]
+    clauses: tuple[LinkedClause, ...]
     unconfirmed: frozenset[str]
+    disputed: Mapping[str, Any]
     confidence: str
     notes: str
+    row: Mapping[str, Any]
+    sources: Mapping[str, FieldSource] = field(default_factory=dict)
+
+    def floor(self, vehicle_class: VehicleClass, position: Position, *, strip: bool = False) -> Floor:
+        """The table's figure for a pane, or for the strip on it."""
+        if position is not Position.WINDSHIELD:
+            return self.floors.get((vehicle_class, position), Floor(FloorKind.UNKNOWN))
+        rule = self.windshield[vehicle_class]
+        return rule.strip_vlt if strip and rule.strip is not StripRule.AS_BELOW else rule.below_strip
 
 
-@dataclass(frozen=True)
-class LawBook:
-    """All records of one version of the law file."""
-
-    version: str
-    compiled: str
-    records: Mapping[str, Jurisdiction]
-
-    def of(self, code: str) -> Jurisdiction:
-        """A jurisdiction by its two-letter code.
-
-        Raises
-        ------
-        LawError
-            No such jurisdiction on file; the nearest codes are given.
-        """
-        if code not in self.records:
-            near = get_close_matches(code.upper(), self.records, n=3, cutoff=0.4)
-            hint = f" Did you mean {', '.join(near)}?" if near else ""
-            raise LawError(f"There is no state “{code}” in the rule book.{hint}", fields={"state": "Pick a state."})
-        return self.records[code]
-
-
-def parse_law_book(document: Mapping[str, Any]) -> LawBook:
-    """Read the law file's content.
+def parse_record(row: Mapping[str, Any], sources: Mapping[str, FieldSource] | None = None) -> Jurisdiction:
+    """A record as it stands in a law file.
 
     Raises
     ------
-    LawError
-        Foreign format, future version, or a value outside its closed vocabulary.
+    ValueError, KeyError, TypeError
+        A value outside its vocabulary or range; the caller names the record.
     """
-    if document.get("format") != FORMAT:
-        raise LawError("This is not an Elumbra law file (its “format” is not “elumbra-law”).")
-    if document.get("format_version") != FORMAT_VERSION:
-        raise LawError(
-            f"This law file has format version {document.get('format_version')}; this program reads {FORMAT_VERSION}."
-        )
-    records: dict[str, Jurisdiction] = {}
-    for row in document["records"]:
-        try:
-            record = _jurisdiction(row)
-        except (KeyError, ValueError, TypeError) as error:
-            raise LawError(f"Law record {row.get('code', '?')} cannot be used: {error}.") from error
-        if record.code in records:
-            raise LawError(f"Law record {record.code} stands twice.")
-        records[record.code] = record
-    return LawBook(str(document["version"]), str(document["compiled"]), records)
-
-
-_SIDE_POSITIONS = (Position.FRONT_SIDE, Position.REAR_SIDE, Position.REAR_WINDOW)
-
-
-def _jurisdiction(row: Mapping[str, Any]) -> Jurisdiction:
     tolerance = row["tolerance_points"]
+    effective = row.get("effective_from") or ""
+    if effective and not _DAY.fullmatch(effective):
+        raise ValueError(f"“{effective}” is not a day like 2027-01-31")
+    mirrors_else = row.get("mirrors_else_vlt")
     return Jurisdiction(
         code=row["code"],
         name=row["name"],
         statute=row["statute"],
-        basis=row["basis"],
-        tolerance_points=tolerance.get("points") if tolerance["kind"] == "granted" else None,
+        effective_from=effective,
+        basis=_one_of(row["basis"], ("net", "film"), "basis"),
+        tolerance_points=_tolerance(tolerance),
         tolerance_how=row["tolerance_how"],
-        floors={
-            (vehicle_class, position): _floor(row[vehicle_class.value][position.value])
-            for vehicle_class in VehicleClass
-            for position in _SIDE_POSITIONS
-        },
+        floors={(c, p): parse_floor(row[c.value][p.value]) for c in VehicleClass for p in SIDE_POSITIONS},
         windshield={c: _windshield(row[c.value]["windshield"]) for c in VehicleClass},
-        reflectance={p: _reflectance(row["reflectance"][p.value]) for p in _SIDE_POSITIONS},
-        banned_colours=frozenset(row["banned_colours"]),
-        mirrors_if_rear_tinted=row["mirrors_required_if_rear_tinted"] is True,
-        linked=tuple(_linked(rule) for rule in row["linked"]),
+        reflectance={p: parse_reflectance(row["reflectance"][p.value]) for p in REFLECTANCE_POSITIONS},
+        reflectance_of_window=_one_of(row["reflectance_of"], ("film", "window"), "reflectance_of") == "window",
+        banned_colours=frozenset(str(name).lower() for name in row["banned_colours"]),
+        banned_on_windshield_only=_one_of(row["banned_colours_where"], ("all", "windshield"), "banned_colours_where")
+        == "windshield",
+        mirrors_if_rear_tinted=_flag(row["mirrors_required_if_rear_tinted"]),
+        mirrors_else=None if mirrors_else is None else _share(mirrors_else),
+        readings={key: LawReading(tag["question"], _flag(tag["holds"])) for key, tag in row["readings"].items()},
+        clauses=tuple(_clause(clause, row) for clause in row["clauses"]),
         unconfirmed=frozenset(row["check"]),
+        disputed=row["disputed"],
         confidence=row["confidence"],
         notes=" ".join(part for part in (row["other"], row["second_note"]) if part),
+        row=row,
+        sources=sources or {},
     )
 
 
-def _floor(tag: Mapping[str, Any]) -> Floor:
+def _one_of(value: str, allowed: tuple[str, ...], name: str) -> str:
+    if value not in allowed:
+        raise ValueError(f"{name} is “{value}”; it is one of {', '.join(allowed)}")
+    return value
+
+
+def _flag(value: object) -> bool | None:
+    if value is None or isinstance(value, bool):
+        return value
+    raise ValueError(f"{value!r} is not yes, no or unknown")
+
+
+def _share(percent: object) -> float:
+    if isinstance(percent, bool) or not isinstance(percent, int | float) or not 0 <= percent <= 100:
+        raise ValueError(f"a figure of {percent} % is outside 0 to 100 %")
+    return percent / 100
+
+
+def _tolerance(tag: Mapping[str, Any]) -> float | None:
+    kind = _one_of(tag["kind"], ("granted", "none_recalled", "none", "unknown"), "tolerance")
+    if kind != "granted":
+        return None
+    points = tag["points"]
+    if not isinstance(points, int | float) or not 0 <= points <= 20:
+        raise ValueError(f"a tolerance of {points} points is outside 0 to 20")
+    return float(points)
+
+
+def parse_floor(tag: Mapping[str, Any]) -> Floor:
+    """A tagged least light.
+
+    Examples
+    --------
+    >>> parse_floor({"kind": "floor", "value": 35}).value
+    0.35
+    """
     kind = FloorKind(tag["kind"])
-    value = tag["value"] / 100 if kind is FloorKind.FLOOR else None
-    if value is not None and not 0 <= value <= 1:
-        raise ValueError(f"a floor of {tag['value']} % is outside 0 to 100 %")
-    return Floor(kind, value)
+    if kind is not FloorKind.FLOOR:
+        return Floor(kind)
+    if "value" not in tag:
+        raise ValueError("a floor needs its value in percent")
+    return Floor(kind, _share(tag["value"]))
 
 
-def _reflectance(tag: Mapping[str, Any]) -> Reflectance:
-    if tag["kind"] not in ("numeric", "non_mirror", "no_rule", "unknown"):
-        raise ValueError(f"unknown reflectance rule “{tag['kind']}”")
-    return Reflectance(tag["kind"], tag["percent"] / 100 if tag["kind"] == "numeric" else None)
+def parse_reflectance(tag: Mapping[str, Any]) -> Reflectance:
+    """A tagged reflectance rule."""
+    kind = ReflectanceKind(tag["kind"])
+    if kind is not ReflectanceKind.NUMERIC:
+        return Reflectance(kind)
+    if "percent" not in tag:
+        raise ValueError("a numeric reflectance rule needs its percent")
+    return Reflectance(kind, _share(tag["percent"]))
 
 
 def _windshield(tag: Mapping[str, Any]) -> WindshieldRule:
-    return WindshieldRule(
-        StripRule(tag["strip"]), tag["strip_inches"], _floor(tag["strip_vlt"]), _floor(tag["below_strip"])
-    )
+    rule, depth = StripRule(tag["strip"]), tag["strip_inches"]
+    if depth is not None and not (isinstance(depth, int | float) and 0 < depth <= 60):
+        raise ValueError(f"a strip of {depth} in is outside 0 to 60 in")
+    needs = (
+        StripRule.INCHES, StripRule.LONGER, StripRule.SHORTER, StripRule.AS1_ELSE_INCHES, StripRule.SEAT_HEIGHT,
+    )  # fmt: skip
+    if rule in needs and depth is None:
+        raise ValueError(f"strip rule “{rule}” needs its inches")
+    return WindshieldRule(rule, depth, parse_floor(tag["strip_vlt"]), parse_floor(tag["below_strip"]))
 
 
-def _linked(rule: Mapping[str, Any]) -> LinkedRule:
-    settled = rule.get("settled_by", {})
-    return LinkedRule(
-        classes=frozenset(VehicleClass(name) for name in rule["classes"]),
-        positions=frozenset(Position(name) for name in rule["positions"]),
-        effect=Effect(rule["effect"]),
-        question=rule["question"],
-        sentence=rule["sentence"],
-        model_year_from=settled.get("model_year_from"),
-        mirrors_settle=bool(settled.get("mirrors_both_sides")),
+def _clause(tag: Mapping[str, Any], row: Mapping[str, Any]) -> LinkedClause:
+    role = Role(tag["role"])
+    return LinkedClause(
+        id=tag["id"],
+        role=role,
+        of=_one_of(tag.get("of", "floor"), ("floor", "strip"), "of"),
+        classes=frozenset(VehicleClass(name) for name in tag.get("classes", [c.value for c in VehicleClass])),
+        positions=frozenset(Position(name) for name in tag["positions"]),
+        on_strip=tag.get("on", "glass") == "strip",
+        condition=parse_condition(tag["condition"]),
+        sentence=tag["sentence"],
+        citation=tag.get("citation") or row["statute"],
+        rests_on=tuple(tag.get("rests_on", ())),
     )

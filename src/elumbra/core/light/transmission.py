@@ -1,28 +1,29 @@
 """Combined VLT of glass and bonded film, with its spread (heart, section 3).
 
 Bonded film has no air gap: the film replaces one face of the glass, so a sheet figure that
-was measured on clear glass is freed of that glass by division::
+was measured on clear glass is freed of that glass by division, once for every layer::
 
-    T = T_glass * T_sheet / T_ref
+    T = T_glass * product of (T_sheet / T_ref)
 
 All light is a fraction of 1; ``pm`` is a 95 % half-width.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from math import sqrt
+from math import erf, prod, sqrt
 from statistics import NormalDist
 
-from elumbra.core.film import Film, VltBasis
+from elumbra.core.film import Film, reference_vlt
 from elumbra.core.starting import StartingValues
 
-_SIGMAS_95 = NormalDist().inv_cdf(0.975)
+SIGMAS_95 = NormalDist().inv_cdf(0.975)
 
 
 class GlassSource(StrEnum):
-    """Where the bare glass's VLT came from."""
+    """Where the glass's VLT came from."""
 
     METERED = "metered"
     MARKED = "marked"  # read off the glass
@@ -31,10 +32,15 @@ class GlassSource(StrEnum):
 
 @dataclass(frozen=True)
 class Glass:
-    """Bare glass: share of visible light that passes (0 to 1) and where it was read."""
+    """What is there before the new film: share of light that passes (0 to 1) and where it was read.
+
+    ``through_old_film`` is set where the meter read glass and old film together.
+    """
 
     vlt: float
     source: GlassSource
+    readings: int = 1
+    through_old_film: bool = False
 
 
 @dataclass(frozen=True)
@@ -42,7 +48,7 @@ class Combined:
     """Glass and film together."""
 
     vlt: float  # the figure that is judged
-    bonded: float | None  # None where the sheet's basis is unknown
+    bonded: float | None  # None where a sheet's basis is unknown
     bench: float  # the quick school: glass times sheet
     pm: float  # 95 % half-width, before truncation
     formula: str
@@ -50,7 +56,7 @@ class Combined:
     @property
     def sigma(self) -> float:
         """One sigma of the combined VLT."""
-        return self.pm / _SIGMAS_95
+        return self.pm / SIGMAS_95
 
     @property
     def low(self) -> float:
@@ -63,54 +69,112 @@ class Combined:
         return min(1.0, self.vlt + self.pm)
 
 
-def reference_vlt(basis: VltBasis, *, starting: StartingValues) -> float | None:
-    """VLT of what the film's sheet figure was measured with, film left out.
+def metered_glass(readings: Sequence[float], *, through_old_film: bool = False) -> Glass:
+    """Glass as the mean of several readings of one meter.
 
-    A film alone in air still has two faces. A clear one that absorbs nothing passes
-    (1 - r) / (1 + r) of the light, r the reflectance of one face: that is what its figure is
-    freed of when the film is bonded. None where the basis is unknown.
+    Raises
+    ------
+    ValueError
+        No reading at all.
+
+    Examples
+    --------
+    >>> metered_glass([0.72, 0.70]).vlt
+    0.71
     """
-    if basis is VltBasis.ON_3MM_CLEAR:
-        return starting["reference_glass_vlt"]
-    if basis is VltBasis.FILM_ALONE:
-        face = starting["interface_reflectance"]
-        return (1 - face) / (1 + face)
-    return None
+    if not readings:
+        raise ValueError("at least one reading is needed")
+    return Glass(sum(readings) / len(readings), GlassSource.METERED, len(readings), through_old_film)
 
 
-def combine(glass: Glass, film: Film | None, *, starting: StartingValues) -> Combined:
+def glass_pm(glass: Glass, *, starting: StartingValues) -> float:
+    """95 % half-width of the glass's figure.
+
+    One metered reading has the whole spread. The meter's bias is shared by its repeats, only
+    the rest averages out: more readings never bring the spread under the bias.
+    """
+    if glass.source is not GlassSource.METERED:
+        return starting["glass_assumed_pm"]
+    whole = starting["glass_metered_pm"]
+    bias = min(starting["meter_bias_pm"], whole)
+    return sqrt(bias**2 + (whole**2 - bias**2) / glass.readings)
+
+
+def sheet_figure(film: Film, *, starting: StartingValues) -> tuple[float, float]:
+    """A film's VLT and its 95 % half-width: the lot's own where the shop has read it."""
+    if film.lot is not None:
+        return film.lot.vlt, film.lot.pm
+    return film.vlt, max(starting["film_lot_pm_least"], starting["film_lot_pm_share"] * film.vlt)
+
+
+def film_alone(film: Film, *, starting: StartingValues) -> tuple[float, float]:
+    """VLT of the film by itself in air, and its 95 % half-width, for laws that test the film alone.
+
+    A figure on 3 mm clear glass is freed of the glass and given its second face back. One of
+    unknown basis stands as it is, the lower reading.
+    """
+    vlt, pm = sheet_figure(film, starting=starting)
+    reference = reference_vlt(film.vlt_basis, starting=starting)
+    face = starting["interface_reflectance"]
+    factor = (1 - face) / (1 + face) / reference if reference else 1.0
+    return min(1.0, vlt * factor), pm * factor
+
+
+def combine(glass: Glass, film: Film | None, *, starting: StartingValues, layers: Sequence[Film] = ()) -> Combined:
     """Combined VLT of a pane and its film.
 
     Parameters
     ----------
     glass
-        Bare glass, VLT 0 to 1.
+        What is there before, VLT 0 to 1.
     film
-        The film to be bonded inside, or None for bare glass.
+        The film to be bonded inside, or None for what is there.
     starting
         Reference glass, spreads.
+    layers
+        Further films that stay on the glass under it, outermost first.
 
     Returns
     -------
     Combined
-        ``vlt`` is the bonded figure, or the lower bench figure where the sheet's basis is
-        unknown. Never above the glass's own VLT.
+        ``vlt`` is the bonded figure; a sheet of unknown basis enters by the lower bench
+        figure. Never above the glass's own VLT.
     """
-    glass_pm = starting["glass_metered_pm" if glass.source is GlassSource.METERED else "glass_assumed_pm"]
-    if film is None:
-        return Combined(glass.vlt, glass.vlt, glass.vlt, glass_pm, f"glass {_pct(glass.vlt)}, no film")
-    bench = glass.vlt * film.vlt
-    reference = reference_vlt(film.vlt_basis, starting=starting)
-    share = min(1.0, film.vlt / reference) if reference else film.vlt
-    film_pm = max(starting["film_lot_pm_least"], starting["film_lot_pm_share"] * film.vlt)
-    per_film = glass.vlt / (reference or 1.0)
-    pm = sqrt((share * glass_pm) ** 2 + (per_film * film_pm) ** 2)
+    there = "glass and old film" if glass.through_old_film else "glass"
+    films = [*layers, film] if film else list(layers)
+    own_pm = glass_pm(glass, starting=starting)
+    if not films:
+        return Combined(glass.vlt, glass.vlt, glass.vlt, own_pm, f"{there} {percent(glass.vlt)}, no film")
+    figures = [sheet_figure(one, starting=starting) for one in films]
+    references = [reference_vlt(one.vlt_basis, starting=starting) for one in films]
+    freed = [min(1.0, sheet / (ref or 1.0)) for (sheet, _), ref in zip(figures, references, strict=True)]
+    share = prod(freed)
+    variance = (share * own_pm) ** 2
+    for i, ((_, pm), ref) in enumerate(zip(figures, references, strict=True)):
+        others = prod(freed[:i] + freed[i + 1 :])
+        variance += (glass.vlt * others * pm / (ref or 1.0)) ** 2
     vlt = glass.vlt * share
-    if reference:
-        formula = f"{_pct(glass.vlt)} glass × {_pct(film.vlt)} sheet ÷ {_pct(reference)} reference = {_pct(vlt)}"
-    else:
-        formula = f"{_pct(glass.vlt)} glass × {_pct(film.vlt)} sheet = {_pct(vlt)} (basis of the sheet unknown)"
-    return Combined(vlt, vlt if reference else None, bench, pm, formula)
+    known = all(references)
+    bench = glass.vlt * prod(sheet for sheet, _ in figures)
+    return Combined(
+        vlt, vlt if known else None, bench, sqrt(variance), _formula(glass, there, figures, references, vlt)
+    )
+
+
+def _formula(
+    glass: Glass,
+    there: str,
+    figures: Sequence[tuple[float, float]],
+    references: Sequence[float | None],
+    vlt: float,
+) -> str:
+    words = [f"{percent(glass.vlt)} {there}"]
+    for (sheet, _), reference in zip(figures, references, strict=True):
+        words.append(f"× {percent(sheet)} sheet")
+        if reference:
+            words.append(f"÷ {percent(reference)} reference")
+    doubt = "" if all(references) else " (basis of the sheet unknown)"
+    return f"{' '.join(words)} = {percent(vlt)}{doubt}"
 
 
 def probability_reads_below(combined: Combined, limit: float, *, starting: StartingValues) -> float:
@@ -127,10 +191,15 @@ def probability_reads_below(combined: Combined, limit: float, *, starting: Start
     starting
         Gives the officer's meter's spread.
     """
-    sigma = sqrt(combined.sigma**2 + (starting["officer_meter_pm"] / _SIGMAS_95) ** 2)
+    return risk_below(combined.vlt, combined.pm, limit, starting=starting)
+
+
+def risk_below(vlt: float, pm: float, limit: float, *, starting: StartingValues) -> float:
+    """Chance that an independent meter reads ``vlt`` ± ``pm`` below ``limit`` (all 0 to 1)."""
+    sigma = sqrt(pm**2 + starting["officer_meter_pm"] ** 2) / SIGMAS_95
     if sigma == 0:
-        return 1.0 if combined.vlt < limit else 0.0
-    return NormalDist(combined.vlt, sigma).cdf(limit)
+        return 1.0 if vlt < limit else 0.0
+    return 0.5 * (1 + erf((limit - vlt) / (sigma * sqrt(2))))
 
 
 def shade_hex(share: float) -> str:
@@ -149,5 +218,12 @@ def shade_hex(share: float) -> str:
     return f"#{level:02X}{level:02X}{level:02X}"
 
 
-def _pct(share: float) -> str:
+def percent(share: float) -> str:
+    """A fraction as percent with at most one decimal.
+
+    Examples
+    --------
+    >>> percent(0.35), percent(0.2917)
+    ('35 %', '29.2 %')
+    """
     return f"{share * 100:.1f}".rstrip("0").rstrip(".") + " %"

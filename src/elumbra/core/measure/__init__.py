@@ -3,6 +3,7 @@
 from elumbra.core.measure.fit import ClosingChange, CornerFit, describe_change, fit_corners
 from elumbra.core.measure.pane import MeasuredPane, measure_pane
 from elumbra.core.measure.readings import (
+    STRIP_KEYS,
     Figure,
     Level,
     Reading,
@@ -17,6 +18,7 @@ from elumbra.core.measure.readings import (
 )
 
 __all__ = [
+    "STRIP_KEYS",
     "ClosingChange",
     "CornerFit",
     "Figure",

@@ -60,7 +60,7 @@ Ends = tuple[tuple[float, ...], tuple[float, ...]]
 
 SIZE_KEYS = ("width", "height")
 CROWN_KEYS = ("crown_across", "crown_up")
-STRIP_KEYS = ("strip_depth", "as1_depth")
+STRIP_KEYS = ("strip_depth", "as1_depth", "strip_above_seat", "housing_width", "housing_depth")
 
 _BL, _BR, _TR, _TL = (1.0, 0, 0, 0), (0, 1.0, 0, 0), (0, 0, 1.0, 0), (0, 0, 0, 1.0)
 _BOTTOM, _RIGHT, _TOP, _LEFT = (0.5, 0.5, 0, 0), (0, 0.5, 0.5, 0), (0, 0, 0.5, 0.5), (0.5, 0, 0, 0.5)
@@ -120,6 +120,9 @@ LABELS: dict[str, str] = {
     "crown_up": "crown up, gap at mid-height",
     "strip_depth": "strip depth from the top of the glass",
     "as1_depth": "AS-1 line from the top of the glass",
+    "strip_above_seat": "strip's lower edge above the driver's seat",
+    "housing_width": "camera housing, width",
+    "housing_depth": "camera housing, depth from the top of the glass",
 }
 
 

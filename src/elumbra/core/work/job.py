@@ -4,16 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
-from elumbra.core.cut import PaneToCut, blank_for
+from elumbra.core.cut import StripShape
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
-from elumbra.core.glass import Curve, GlassType, Outline, Position, Side, WindowKind
-from elumbra.core.law import LawBook, PaneFacts, VehicleClass, Verdict, judge, worst
-from elumbra.core.light import Combined, Glass, combine
-from elumbra.core.measure import Figure, Level, MeasuredPane, Reading, measure_pane
-from elumbra.core.nest import Blank
+from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
+from elumbra.core.law import RegisteredAs, VehicleClass
+from elumbra.core.light import Glass
+from elumbra.core.measure import STRIP_KEYS, Figure, Level, MeasuredPane, Reading, measure_pane
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.reasons import Reason
+
+
+class Feature(StrEnum):
+    """What is in or at a pane and changes what may be done there."""
+
+    ANTENNA = "antenna"  # printed or laid in the glass
+    DEFROSTER = "defroster"
+    CAMERA = "camera"  # camera or sensor housing at the top
+    BRAKE_LIGHT = "brake_light"
+    CHIP = "chip"  # chipped or pitted
 
 
 @dataclass(frozen=True)
@@ -28,8 +39,16 @@ class Window:
     glass_type: GlassType = GlassType.UNKNOWN
     bare: Glass | None = None
     old_film: bool = False
+    old_film_stays: bool = False
+    layers: tuple[str, ...] = ()  # films that stay under the new one, outermost first
     film_id: str | None = None
+    factory_glass: bool | None = None  # None: told from a meter's reading where there is one
+    as1_mark: bool | None = None  # False: the glass bears no AS-1 line
+    features: frozenset[Feature] = frozenset()
+    reason: Reason | None = None  # why a film goes on though the law says no
     is_strip: bool = False
+    strip_shape: StripShape = StripShape.STRAIGHT
+    strip_pieces: int = 1
     curve: Curve = Curve.FLAT
     level: Level = Level.SIZE
     figure: Figure = Figure.FOUR
@@ -47,6 +66,8 @@ class Vehicle:
     states: tuple[str, ...]
     mirrors_both_sides: bool | None = None
     model_year: int | None = None
+    registered_as: RegisteredAs | None = None
+    no_glass_at: frozenset[Position] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -56,25 +77,6 @@ class Job:
     vehicle: Vehicle
     windows: tuple[Window, ...]
     films: Mapping[str, Film]
-
-
-@dataclass(frozen=True)
-class WindowShade:
-    """How dark a window will be and what each state says of it."""
-
-    combined: Combined | None  # glass and chosen film; bare glass without film
-    bare: Combined | None
-    verdicts: tuple[Verdict, ...]  # one a state, in the job's order; empty without film
-    worst: Verdict | None
-
-
-@dataclass(frozen=True)
-class ToCut:
-    """Blanks of one film, and windows that cannot be cut yet with the reason."""
-
-    film_id: str
-    blanks: tuple[Blank, ...]
-    panes: Mapping[str, PaneToCut]
 
 
 def resolve_same_glass(windows: Sequence[Window]) -> dict[str, Window]:
@@ -105,7 +107,7 @@ def _resolved(window: Window, by_id: Mapping[str, Window]) -> Window:
                 fields={"same_as": "Goes round in a circle."},
             )
         seen.add(source.id)
-    own = {key: reading for key, reading in window.readings.items() if key in ("strip_depth", "as1_depth")}
+    own = {key: reading for key, reading in window.readings.items() if key in STRIP_KEYS}
     readings = {**source.readings, **own} if source is not window else window.readings
     return replace(
         window,
@@ -139,93 +141,3 @@ def measure_window(window: Window, *, starting: StartingValues) -> MeasuredPane:
     if window.same_as and window.same_as_mirrored and pane.outline:
         return replace(pane, outline=pane.outline.mirrored())
     return pane
-
-
-def shade_window(
-    window: Window, film: Film | None, vehicle: Vehicle, law: LawBook, *, starting: StartingValues
-) -> WindowShade:
-    """Combined darkness of one window and each state's verdict on it."""
-    bare = combine(window.bare, None, starting=starting) if window.bare else None
-    combined = combine(window.bare, film, starting=starting) if window.bare else None
-    if film is None:
-        return WindowShade(bare, bare, (), None)
-    depth, as1 = window.readings.get("strip_depth"), window.readings.get("as1_depth")
-    facts = PaneFacts(
-        vehicle_class=vehicle.vehicle_class,
-        position=window.position,
-        film=film,
-        combined=combined,
-        is_strip=window.is_strip,
-        strip_depth=depth.mm if depth and depth.mm > 0 else None,
-        as1_depth=as1.mm if as1 and as1.mm > 0 else None,
-        mirrors_both_sides=vehicle.mirrors_both_sides,
-        model_year=vehicle.model_year,
-    )
-    verdicts = tuple(judge(law.of(code), facts, starting=starting) for code in vehicle.states)
-    return WindowShade(combined, bare, verdicts, worst(verdicts))
-
-
-def shade_job(job: Job, law: LawBook, *, starting: StartingValues) -> dict[str, WindowShade]:
-    """Shade of every window of a job."""
-    return {
-        window.id: shade_window(window, _film(job, window), job.vehicle, law, starting=starting)
-        for window in job.windows
-    }
-
-
-def _film(job: Job, window: Window) -> Film | None:
-    return job.films[window.film_id] if window.film_id else None
-
-
-def cannot_cut(window: Window, outline: Outline | None) -> str | None:
-    """Why a window with film chosen cannot be cut yet, with the mend; None when it can."""
-    if window.glass_type is GlassType.PLASTIC:
-        return "Plastic takes no film. Take the film off this window."
-    if outline is None:
-        return "Not measured. Read its greatest width and height."
-    depth = window.readings.get("strip_depth")
-    if window.is_strip and (depth is None or depth.mm <= 0):
-        return "How deep is the strip? Read its depth from the top of the glass."
-    return None
-
-
-def windows_to_cut(
-    job: Job, measured: Mapping[str, MeasuredPane], *, starting: StartingValues
-) -> tuple[dict[str, ToCut], dict[str, str]]:
-    """Blanks by film, and windows with film that cannot be cut yet with the reason."""
-    panes: dict[str, dict[str, PaneToCut]] = {}
-    held: dict[str, str] = {}
-    pairs = _mirror_pairs(job.windows)
-    for window in resolve_same_glass(job.windows).values():
-        if window.film_id is None:
-            continue
-        outline = measured[window.id].outline
-        if reason := cannot_cut(window, outline):
-            held[window.id] = reason
-            continue
-        assert outline is not None
-        panes.setdefault(window.film_id, {})[window.id] = PaneToCut(
-            id=window.id,
-            label=window.label,
-            kind=window.kind,
-            curve=window.curve,
-            outline=outline,
-            strip_depth=window.readings["strip_depth"].mm if window.is_strip else None,
-            pair=pairs.get(window.id, ""),
-        )
-    by_film = {
-        film_id: ToCut(film_id, tuple(blank_for(pane, starting=starting) for pane in group.values()), group)
-        for film_id, group in panes.items()
-    }
-    return by_film, held
-
-
-def _mirror_pairs(windows: Sequence[Window]) -> dict[str, str]:
-    """Windows that are each other's mirror image and get the same film, by a shared name."""
-    by_id = {window.id: window for window in windows}
-    pairs: dict[str, str] = {}
-    for window in windows:
-        other = by_id.get(window.same_as or "")
-        if other and window.same_as_mirrored and other.film_id == window.film_id and other.id not in pairs:
-            pairs[window.id] = pairs[other.id] = other.id
-    return pairs

@@ -31,6 +31,35 @@ export const CURVES: Record<JobWindow["curve"], string> = {
   both_ways: "curved both ways",
   strong: "strongly curved",
 };
+export type RegisteredAs = NonNullable<Job["registered_as"]>;
+export const REGISTERED_AS: Record<RegisteredAs, string> = {
+  sedan: "sedan",
+  coupe: "coupe",
+  hatchback: "hatchback",
+  station_wagon: "station wagon",
+  hardtop: "hardtop",
+  convertible: "convertible",
+  suv: "SUV (multipurpose, suburban)",
+  minivan: "minivan",
+  van: "van",
+  pickup: "pickup",
+  truck: "truck",
+  bus: "bus",
+  limousine: "limousine",
+  motor_home: "motor home",
+};
+export const REASONS: Record<NonNullable<JobWindow["reason"]>["kind"], string> = {
+  declined_film_changed: "We declined; a lawful film goes on",
+  medical_exemption: "Medical exemption",
+  off_road_or_show: "Off-road or show vehicle, owner’s statement",
+};
+export const FEATURES: Record<JobWindow["features"][number], string> = {
+  antenna: "antenna in it",
+  defroster: "defroster lines",
+  camera: "camera or sensor",
+  brake_light: "brake light",
+  chip: "chipped or pitted",
+};
 export const READING_LABELS: Record<string, string> = {
   width: "Greatest width",
   height: "Greatest height",
@@ -42,6 +71,9 @@ export const READING_LABELS: Record<string, string> = {
   diagonal_falling: "Diagonal ↘",
   strip_depth: "Strip depth from the top",
   as1_depth: "AS-1 line from the top",
+  strip_above_seat: "Strip’s edge above the seat",
+  housing_width: "Housing width",
+  housing_depth: "Housing depth from the top",
   crown_across: "Crown across",
   crown_up: "Crown up",
 };

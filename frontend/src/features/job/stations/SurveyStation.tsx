@@ -6,7 +6,7 @@ import { Problem } from "../../../api/unwrap";
 import { Answer, Ruled, showLength, TapeField, useFollowing, useSettings, type LengthUnit } from "../../../shared";
 import { historyQuery, stateListQuery, useAddWindow, useJobChange, useRemoveWindow, useWindowChange } from "../api";
 import { PaneDrawing } from "../components/PaneDrawing";
-import { CURVES, GLASS, KINDS, optionalKeys, POSITIONS, READING_LABELS, readingKeys } from "../logic/windows";
+import { CURVES, FEATURES, GLASS, KINDS, optionalKeys, POSITIONS, READING_LABELS, readingKeys, REGISTERED_AS } from "../logic/windows";
 
 interface Props {
   job: Job;
@@ -233,28 +233,69 @@ function Facts({ job, window, change }: Pick<FieldProps, "job" | "window" | "cha
             <MenuItem key={other.id} value={other.id}>{other.label}{other.side !== window.side ? ", mirrored" : ""}</MenuItem>
           ))}
         </TextField>
-        {window.position === "windshield" && <Choice label="Film covers" value={window.coverage} options={{ full: "the whole pane", strip: "a strip at the top" }} onChange={(value) => { change({ coverage: value }); }} />}
-        <FormControlLabel control={<Checkbox checked={window.old_film} onChange={(_, checked) => { change({ old_film: checked }); }} />} label="Old film on it" />
+        {(window.position === "windshield" || window.position === "front_side") && <Choice label="Film covers" value={window.coverage} options={{ full: "the whole pane", strip: "a strip at the top" }} onChange={(value) => { change({ coverage: value }); }} />}
+        <TextField
+          select
+          label="In or at this glass"
+          value={window.features}
+          onChange={(event) => { change({ features: event.target.value as unknown as JobWindow["features"] }); }}
+          slotProps={{ select: { multiple: true, displayEmpty: true, renderValue: (chosen) => (chosen as JobWindow["features"]).map((one) => FEATURES[one]).join(", ") || "nothing noted" }, inputLabel: { shrink: true } }}
+        >
+          {(Object.entries(FEATURES) as [JobWindow["features"][number], string][]).map(([value, words]) => <MenuItem key={value} value={value}>{words}</MenuItem>)}
+        </TextField>
+        <YesNoChoice label="Dark from the factory" value={window.factory_glass} unknown="told by the meter" onChange={(value) => { change({ factory_glass: value }); }} />
+        {window.position === "windshield" && <YesNoChoice label="AS-1 line on the glass" value={window.as1_mark} unknown="not looked at yet" onChange={(value) => { change({ as1_mark: value }); }} />}
+        <OldFilmFields job={job} window={window} change={change} />
       </Box>
     </Ruled>
   );
 }
 
+/** Old film: on it or not, coming off or staying, and what the meter read through. */
+function OldFilmFields({ job, window, change }: Pick<FieldProps, "job" | "window" | "change">) {
+  return (
+    <>
+      <FormControlLabel control={<Checkbox checked={window.old_film} onChange={(_, checked) => { change(checked ? { old_film: true } : { old_film: false, old_film_stays: false, bare_vlt_through_old_film: false, layers: [] }); }} />} label="Old film on it" />
+      {window.old_film && (
+        <>
+          <FormControlLabel control={<Checkbox checked={window.old_film_stays} onChange={(_, checked) => { change({ old_film_stays: checked }); }} />} label="It stays on, new film over it" />
+          <FormControlLabel control={<Checkbox checked={window.bare_vlt_through_old_film} onChange={(_, checked) => { change({ bare_vlt_through_old_film: checked }); }} />} label="The meter read through it" />
+          {window.old_film_stays && !window.bare_vlt_through_old_film && (
+            <TextField select label="It is" value={window.layers[0] ?? ""} onChange={(event) => { change({ layers: event.target.value ? [event.target.value] : [] }); }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+              <MenuItem value="">not known: meter through it</MenuItem>
+              {job.films.map((film) => <MenuItem key={film.id} value={film.id}>{film.name}</MenuItem>)}
+            </TextField>
+          )}
+        </>
+      )}
+    </>
+  );
+}
+
+function YesNoChoice({ label, value, unknown, onChange }: { label: string; value: boolean | null; unknown: string; onChange: (value: boolean | null) => void }) {
+  return <Choice label={label} value={value === null ? "unknown" : value ? "yes" : "no"} options={{ yes: "yes", no: "no", unknown }} onChange={(chosen) => { onChange(chosen === "unknown" ? null : chosen === "yes"); }} />;
+}
+
+/** One figure, or several readings of the meter with spaces between: their mean counts. */
 function VltField({ window, change }: Pick<FieldProps, "window" | "change">) {
-  const saved = window.bare_vlt_percent === null ? "" : String(window.bare_vlt_percent);
+  const several = window.bare_readings_percent.length > 1;
+  const saved = several ? window.bare_readings_percent.join(" ") : window.bare_vlt_percent === null ? "" : String(window.bare_vlt_percent);
   const [text, setText] = useFollowing(saved);
-  const value = Number(text.replace("%", "").trim());
-  const wrong = text.trim() !== "" && !(value >= 0 && value <= 100) ? "A share of light: 0 to 100 %." : undefined;
+  const values = text.replace(/%/g, "").split(/[\s;]+/).filter(Boolean).map(Number);
+  const wrong = values.some((value) => !(value >= 0 && value <= 100)) ? "A share of light: 0 to 100 %." : undefined;
   const commit = () => {
     if (wrong || text.trim() === saved) return;
-    change(text.trim() === "" ? { bare_vlt_percent: null } : { bare_vlt_percent: value, bare_vlt_source: window.bare_vlt_source === "assumed" ? "metered" : window.bare_vlt_source });
+    if (values.length === 0) change({ bare_vlt_percent: null });
+    else if (values.length === 1) change({ bare_vlt_percent: values[0] ?? null, bare_vlt_source: window.bare_vlt_source === "assumed" ? "metered" : window.bare_vlt_source });
+    else change({ bare_readings_percent: values });
   };
+  const hint = several ? `mean ${String(Math.round((window.bare_vlt_percent ?? 0) * 10) / 10)} of ${String(window.bare_readings_percent.length)} readings` : window.bare_vlt_source === "assumed" ? "our starting value: meter it" : "several readings: spaces between";
   return (
     <TextField
-      label="Bare glass VLT, %"
+      label={window.bare_vlt_through_old_film ? "Glass with old film, VLT, %" : "Bare glass VLT, %"}
       value={text}
       error={Boolean(wrong)}
-      helperText={wrong ?? (window.bare_vlt_source === "assumed" ? "our starting value: meter it" : " ")}
+      helperText={wrong ?? hint}
       onChange={(event) => { setText(event.target.value); }}
       onBlur={commit}
       onKeyDown={(event) => { if (event.key === "Enter") commit(); }}
@@ -320,6 +361,13 @@ function WholeCar({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) 
               <Choice label="Class" value={job.vehicle_class} options={{ passenger: "passenger car", multipurpose: "multipurpose: SUV, van, truck" }} onChange={(value) => { change({ vehicle_class: value }); }} />
               <Choice label="Outside mirrors on both sides" value={job.mirrors_both_sides === null ? "unknown" : job.mirrors_both_sides ? "yes" : "no"} options={{ yes: "yes", no: "no", unknown: "not looked at yet" }} onChange={(value) => { change({ mirrors_both_sides: value === "unknown" ? null : value === "yes" }); }} />
               <YearField job={job} change={change} />
+              <Choice label="Registered as" value={job.registered_as ?? "unknown"} options={{ unknown: "not looked at yet", ...REGISTERED_AS }} onChange={(value) => { change({ registered_as: value === "unknown" ? null : value }); }} />
+              {job.no_glass_at.length > 0 && (
+                <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+                  <Typography>No glass at: {job.no_glass_at.map((position) => POSITIONS[position]).join(", ")}.</Typography>
+                  <Button size="small" onClick={() => { change({ no_glass_at: [] }); }}>Take that back</Button>
+                </Box>
+              )}
             </Box>
           </Ruled>
           <Ruled title="Who changed what">

@@ -1,0 +1,72 @@
+"""What the fields of a law record are called, and where they stand on its page."""
+
+from __future__ import annotations
+
+from elumbra.api.rules.schemas import FieldGroup
+from elumbra.core.glass import Position
+from elumbra.core.law import Jurisdiction, VehicleClass
+
+_LABELS = {
+    "statute": "Statute",
+    "basis": "What counts: glass and film, or film alone",
+    "tolerance_points": "Meter tolerance that the law grants",
+    "reflectance_of": "Reflection is of",
+    "banned_colours": "Banned colours",
+    "banned_colours_where": "Colour ban holds on",
+    "mirrors_required_if_rear_tinted": "Outside mirrors when the rear window is tinted",
+    "mirrors_else_vlt": "Rear window VLT that needs no mirrors, %",
+    "sticker_or_label": "Sticker or label",
+    "medical_exemption": "Medical exemption",
+}
+_WINDSHIELD = {
+    "strip": "strip reaches down to",
+    "strip_inches": "strip, inches",
+    "strip_vlt": "least light in the strip",
+    "below_strip": "least light below the strip",
+}
+_GROUPS: dict[str, FieldGroup] = {
+    "statute": "source",
+    "basis": "light",
+    "tolerance_points": "light",
+    "banned_colours": "colour",
+    "banned_colours_where": "colour",
+    "mirrors_required_if_rear_tinted": "mirrors",
+    "mirrors_else_vlt": "mirrors",
+    "sticker_or_label": "papers",
+    "medical_exemption": "papers",
+}
+
+
+def field_label(path: str, record: Jurisdiction) -> str:
+    """A field's name as people say it."""
+    if path in _LABELS:
+        return _LABELS[path]
+    head, *rest = path.split(".")
+    if head == "readings":
+        reading = record.readings.get(rest[0])
+        return reading.question if reading else path
+    if head == "reflectance":
+        return f"Reflection at the {rest[0].replace('_', ' ')}"
+    if rest and rest[0] == "windshield" and len(rest) == 2:
+        return f"Windshield, {_WINDSHIELD.get(rest[1], rest[1])} ({head})"
+    return f"Least light at the {rest[0].replace('_', ' ')} ({head})" if rest else path
+
+
+def field_group(path: str) -> FieldGroup:
+    """The part of the page that a field stands in."""
+    if path in _GROUPS:
+        return _GROUPS[path]
+    if path.startswith("readings."):
+        return "reading"
+    if path.startswith("reflectance"):
+        return "reflection"
+    return "windshield" if ".windshield." in path else "light"
+
+
+def field_place(path: str) -> tuple[VehicleClass | None, Position | None]:
+    """The class and position a field is about, where it is about one."""
+    head, *rest = path.split(".")
+    vehicle_class = VehicleClass(head) if head in list(VehicleClass) else None
+    place = rest[0] if rest else ""
+    position = Position(place) if place in list(Position) else None
+    return vehicle_class, position

@@ -1,0 +1,310 @@
+"""What can be done with the rule book. Plain arguments, no web framework."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from elumbra.api.job_documents import film_part, load_stock, shop_starting_values
+from elumbra.api.law_books import current_book, value_words
+from elumbra.api.rules.fields import field_group, field_label, field_place
+from elumbra.api.rules.schemas import (
+    FieldOut,
+    FileOut,
+    LinkedOut,
+    LookUpOut,
+    LookUpQuery,
+    RuleBookOut,
+    RuleBrief,
+    RuleOut,
+    SourceOut,
+    StripRuleOut,
+    WordIn,
+    WordOut,
+)
+from elumbra.api.verdicts import verdict_out
+from elumbra.core.errors import LawError
+from elumbra.core.glass import Position
+from elumbra.core.law import (
+    LAW_FORMAT,
+    LAW_FORMAT_VERSION,
+    CarFacts,
+    FieldWord,
+    Jurisdiction,
+    PaneFacts,
+    VehicleClass,
+    check_word,
+    field_paths,
+    field_value,
+    judge,
+    strip_words,
+    words_in,
+)
+from elumbra.core.light import Glass, combine
+from elumbra.documents.job_file import core_film
+from elumbra.storage import law_words
+from elumbra.storage.clock import today_iso
+from elumbra.storage.records import LawWordRecord
+from elumbra.storage.store import films, people
+
+_LARGEST_FILE = 4_000_000
+
+
+def rule_book(session: Session) -> RuleBookOut:
+    """All jurisdictions as they stand today."""
+    shelf = law_words.Shelf(session)
+    book, revision = shelf.current(), shelf.latest
+    return RuleBookOut(
+        version=book.version,
+        day=book.day,
+        revision=revision,
+        own_file=shelf.file(revision) is not shelf.file(0),
+        states=[_brief(record) for record in sorted(book.records.values(), key=lambda one: one.name)],
+    )
+
+
+def _brief(record: Jurisdiction) -> RuleBrief:
+    paths = field_paths(record)
+    overruled = sum(source.overruled for source in record.sources.values())
+    return RuleBrief(
+        code=record.code,
+        name=record.name,
+        statute=record.statute,
+        confidence=record.confidence,
+        fields=len(paths),
+        unconfirmed=len(record.unconfirmed.intersection(paths)),
+        overruled=overruled,
+        confirmed=len(record.sources) - overruled,
+        disputed=len(record.disputed),
+        front_side={c: value_words(field_value(record, f"{c.value}.front_side")) for c in VehicleClass},
+    )
+
+
+def rule_page(session: Session, code: str) -> RuleOut:
+    """A jurisdiction's page: every field with its standing, linked rules, history."""
+    book = current_book(session)
+    record = book.of(code)
+    names = {person.id: person.name for person in people(session).all()}
+    said = law_words.history(session, code)
+    in_force = {word.field: word for word in said if word.withdrawn_revision is None}
+    return RuleOut(
+        code=code,
+        name=record.name,
+        statute=record.statute,
+        effective_from=record.effective_from,
+        confidence=record.confidence,
+        version=book.version,
+        day=book.day,
+        fields=[_field(record, path, in_force, names) for path in field_paths(record)],
+        linked=[
+            LinkedOut(
+                id=clause.id,
+                role=clause.role,
+                sentence=clause.sentence,
+                citation=clause.citation,
+                classes=sorted(clause.classes),
+                positions=sorted(clause.positions),
+                on_strip=clause.on_strip,
+                vocabulary=sorted(words_in(clause.condition)),
+            )
+            for clause in record.clauses
+        ],
+        strips=[_strip_rule(record, vehicle_class) for vehicle_class in VehicleClass],
+        notes=[
+            str(record.row[name])
+            for name in ("other", "second_note", "reflectance_note", "sticker_note", "medical_note", "tolerance_how")
+            if record.row.get(name)
+        ],
+        history=[_word_out(word, record, names) for word in said],
+        upcoming=_upcoming(session, code, said),
+    )
+
+
+def _field(
+    record: Jurisdiction, path: str, in_force: Mapping[str, LawWordRecord], names: Mapping[str, str]
+) -> FieldOut:
+    value = field_value(record, path)
+    source, word = record.sources.get(path), in_force.get(path)
+    vehicle_class, position = field_place(path)
+    return FieldOut(
+        path=path,
+        label=field_label(path, record),
+        group=field_group(path),
+        vehicle_class=vehicle_class,
+        position=position,
+        value=value,
+        words=value_words(value),
+        unconfirmed=path in record.unconfirmed,
+        disputed=_disputed(record, path),
+        source=SourceOut(
+            word_id=word.id,
+            overruled=source.overruled,
+            citation=word.citation,
+            effective_from=word.effective_from,
+            effective_until=word.effective_until,
+            person=names.get(word.person_id, word.person_id),
+            at=word.at.date().isoformat(),
+        )
+        if source and word
+        else None,
+    )
+
+
+def _disputed(record: Jurisdiction, path: str) -> list[str]:
+    """Both compilations' figures; the file keeps them under the fields' older names."""
+    older = {
+        path,
+        path.replace("below_strip", "below_min_vlt").replace("strip_vlt", "strip_min_vlt"),
+        f"{path}.min_vlt",
+        path.replace("reflectance.", "reflectance_max."),
+    }
+    return [value_words(value) for name in sorted(older) for value in record.disputed.get(name, [])]
+
+
+def _strip_rule(record: Jurisdiction, vehicle_class: VehicleClass) -> StripRuleOut:
+    rule = record.windshield[vehicle_class]
+    path = f"{vehicle_class.value}.windshield"
+    return StripRuleOut(
+        vehicle_class=vehicle_class,
+        rule=rule.strip,
+        inches=rule.strip_inches,
+        words=strip_words(rule.strip, rule.strip_inches),
+        strip_vlt=value_words(field_value(record, f"{path}.strip_vlt")),
+        below_strip=value_words(field_value(record, f"{path}.below_strip")),
+    )
+
+
+def _word_out(word: LawWordRecord, record: Jurisdiction, names: Mapping[str, str]) -> WordOut:
+    source = record.sources.get(word.field)
+    return WordOut(
+        id=word.id,
+        revision=word.revision,
+        field=word.field,
+        label=field_label(word.field, record),
+        words=value_words(word.value["value"]),
+        overruled=bool(source and source.overruled and word.withdrawn_revision is None),
+        citation=word.citation,
+        effective_from=word.effective_from,
+        effective_until=word.effective_until,
+        person=names.get(word.person_id, word.person_id),
+        at=_zoned(word.at),
+        withdrawn_by=names.get(word.withdrawn_by, word.withdrawn_by) if word.withdrawn_by else None,
+        withdrawn_at=_zoned(word.withdrawn_at) if word.withdrawn_at else None,
+    )
+
+
+def _zoned(moment: datetime) -> datetime:
+    return moment.replace(tzinfo=UTC)
+
+
+def _upcoming(session: Session, code: str, said: Sequence[LawWordRecord]) -> list[str]:
+    shelf = law_words.Shelf(session)
+    file = shelf.file(shelf.latest)
+    days = {record.effective_from for record in file.records.get(code, ())}
+    days |= {word.effective_from for word in said if word.withdrawn_revision is None}
+    return sorted(day for day in days if day > today_iso())
+
+
+def say(session: Session, code: str, body: WordIn, *, person_id: str) -> RuleOut:
+    """Confirm or overrule one field.
+
+    Raises
+    ------
+    LawError
+        The word cannot be taken; ``fields`` says why.
+    """
+    shelf = law_words.Shelf(session)
+    file = shelf.file(shelf.latest)
+    versions = file.records.get(code)
+    if not versions:
+        current_book(session).of(code)
+        raise LawError(f"There is no state “{code}” in the rule book.")
+    word = FieldWord("", code, body.field, body.value, body.citation, body.effective_from, body.effective_until)
+    present = [law_words.as_word(one) for one in law_words.history(session, code) if one.withdrawn_revision is None]
+    check_word(versions[-1], word, [one for one in present if one.id != body.replaces])
+    law_words.say(session, word, person_id=person_id, replaces=body.replaces)
+    return rule_page(session, code)
+
+
+def withdraw(session: Session, word_id: str, *, person_id: str) -> RuleOut:
+    """Take the shop's word on a field back."""
+    record = law_words.withdraw(session, word_id, person_id=person_id)
+    return rule_page(session, record.code)
+
+
+def take_in_file(session: Session, content: bytes, *, person_id: str) -> FileOut:
+    """Use another law file from now on; jobs keep what they were judged by until judged again.
+
+    Raises
+    ------
+    LawError
+        Broken, foreign or huge, or a word outside the vocabulary, which is named with the
+        nearest known one. Nothing is changed then.
+    """
+    if len(content) > _LARGEST_FILE:
+        raise LawError(f"This file has {len(content) / 1e6:.1f} MB; a law file has at most 4 MB. Is it the right file?")
+    try:
+        text = content.decode("utf-8")
+        document = json.loads(text)
+    except UnicodeDecodeError as error:
+        raise LawError("This file is not text in UTF-8.") from error
+    except json.JSONDecodeError as error:
+        raise LawError(f"This file is broken at line {error.lineno}, column {error.colno}: {error.msg}.") from error
+    except RecursionError as error:
+        raise LawError("This file is nested far deeper than a law file.") from error
+    if not isinstance(document, dict):
+        raise LawError("This is not an Elumbra law file: it is not an object with “format”.")
+    file = law_words.take_in_file(session, text, person_id=person_id)
+    return FileOut(
+        version=file.version,
+        states=len(file.records),
+        linked=sum(len(record.clauses) for versions in file.records.values() for record in versions),
+        revision=law_words.Shelf(session).latest,
+    )
+
+
+def export_file(session: Session) -> bytes:
+    """The law file as it stands, the shop's words of today in it."""
+    book = current_book(session)
+    document: dict[str, Any] = {
+        "format": LAW_FORMAT,
+        "format_version": LAW_FORMAT_VERSION,
+        "version": f"{book.version}, as on {book.day}",
+        "compiled": book.compiled,
+        "records": [dict(record.row) for record in book.records.values()],
+    }
+    return (json.dumps(document, indent=1, ensure_ascii=False) + "\n").encode()
+
+
+def look_up(session: Session, query: LookUpQuery) -> LookUpOut:
+    """A quick answer for one pane of a car that is not a job.
+
+    Without a figure for the glass, our starting value for clear glass, or for privacy glass
+    behind the driver of a multipurpose vehicle; both mirrors are taken to be there.
+    """
+    starting = shop_starting_values(session)
+    record = current_book(session).of(query.state)
+    film = core_film(film_part(films(session).get(query.film_id), load_stock(session).lots.get(query.film_id)))
+    behind = query.position in (Position.REAR_SIDE, Position.REAR_WINDOW)
+    privacy = behind and query.vehicle_class is VehicleClass.MULTIPURPOSE
+    assumed = starting["assumed_privacy_glass_vlt" if privacy else "assumed_clear_glass_vlt"]
+    vlt = assumed if query.glass_percent is None else query.glass_percent / 100
+    kind = "privacy" if privacy else "clear"
+    words = f"our starting value for {kind} glass" if query.glass_percent is None else query.glass_source.value
+    glass = Glass(vlt, query.glass_source)
+    combined = combine(glass, film, starting=starting)
+    pane = PaneFacts(query.position, film, combined, combine(glass, None, starting=starting), label="this window")
+    car = CarFacts(query.vehicle_class, mirrors_both_sides=True, panes=(pane,))
+    return LookUpOut(
+        verdict=verdict_out(judge(record, pane, car, starting=starting)),
+        glass_percent=100 * vlt,
+        glass_words=words,
+        film_name=film.name,
+        vlt_percent=100 * combined.vlt,
+        pm_points=100 * combined.pm,
+        formula=combined.formula,
+    )

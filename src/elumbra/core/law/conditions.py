@@ -1,0 +1,217 @@
+"""The closed vocabulary in which the law's clauses are written.
+
+A condition is one word with its argument, as it stands in the law file::
+
+    {"any": [{"floor": true},
+             {"other_windows": {"at": ["windshield", "front_side"], "least": 70}}]}
+
+What is not in the vocabulary is refused when the file is read, with the nearest known word.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from difflib import get_close_matches
+from enum import StrEnum
+from typing import Any
+
+from elumbra.core.glass import Position
+from elumbra.core.law.facts import RegisteredAs
+
+
+class Word(StrEnum):
+    """Every kind of condition; lengths in inches and light in percent in the file."""
+
+    ALL = "all"  # every one of a list
+    ANY = "any"  # at least one of a list
+    FLOOR = "floor"  # the figure in the record's own table for this pane
+    THIS_WINDOW = "this_window"  # this pane, glass and film, passes at least
+    OTHER_WINDOWS = "other_windows"  # every other pane at the positions passes at least
+    NO_FILM_ON = "no_film_on"  # panes at the positions carry no film
+    FILM_ALONE = "film_alone"  # the film by itself passes at least
+    FILM_REFLECTS = "film_reflects"  # the film's sheet states at most
+    WINDOW_REFLECTS = "window_reflects"  # glass and film together give back at most
+    NO_MIRROR_FINISH = "no_mirror_finish"  # not metallic or mirrored to the eye
+    FILM_COLOUR_NOT = "film_colour_not"  # none of the colours
+    FILM_CLEAR = "film_clear"  # clear, colourless ultraviolet film
+    FILM_LAYERS = "film_layers"  # sheets on the pane at most
+    FACTORY_GLASS = "factory_glass"  # this pane, or those at positions without film, made dark in the factory
+    OUTSIDE_MIRRORS = "outside_mirrors"  # one on each side
+    REGISTERED_AS = "registered_as"  # class on the registration paper
+    MODEL_YEAR = "model_year"  # the section covers this year and later
+    STRIP = "strip"  # how deep a strip may reach
+    SEAT_HEIGHT = "seat_height"  # lower edge at least so far above the driver's seat
+    SETTLED = "settled"  # a reading of the law that somebody must confirm
+
+
+class StripRule(StrEnum):
+    """How deep a strip may reach, measured from the top of the glass."""
+
+    INCHES = "inches"
+    AS1 = "as1"  # down to the maker's AS-1 line
+    LONGER = "longer"  # of AS-1 and inches
+    SHORTER = "shorter"  # of AS-1 and inches
+    AS1_ELSE_INCHES = "as1_else_inches"  # inches where the glass has no line
+    AS1_OR_INCHES = "as1_or_inches"  # the record does not say which of the two governs
+    SEAT_HEIGHT = "seat_height"  # lower edge a height above the driver's seat
+    AS_BELOW = "as_below"  # no separate strip: what holds below holds here
+    NONE = "none"
+    UNKNOWN = "unknown"
+
+
+@dataclass(frozen=True)
+class Condition:
+    """One word with its argument; light as fractions, lengths in inches as the law states them."""
+
+    word: Word
+    parts: tuple[Condition, ...] = ()
+    at: tuple[Position, ...] = ()
+    least: float | None = None
+    most: float | None = None
+    among: tuple[str, ...] = ()
+    strip: StripRule | None = None
+    inches: float | None = None
+    key: str = ""
+    floor: str = ""  # kind of the table's figure, put in when a record's clauses are built
+
+
+def all_of(*parts: Condition) -> Condition:
+    """Every one of them."""
+    return parts[0] if len(parts) == 1 else Condition(Word.ALL, parts)
+
+
+def any_of(*parts: Condition) -> Condition:
+    """At least one of them."""
+    return parts[0] if len(parts) == 1 else Condition(Word.ANY, parts)
+
+
+def parse_condition(document: Any) -> Condition:
+    """A condition as it stands in the law file.
+
+    Raises
+    ------
+    ValueError
+        Not one word with its argument; an unknown word names the nearest known one.
+
+    Examples
+    --------
+    >>> parse_condition({"this_window": {"least": 35}}).least
+    0.35
+    >>> parse_condition({"film_alne": {"least": 88}})
+    Traceback (most recent call last):
+    ValueError: unknown condition word “film_alne”; the nearest known word is “film_alone”
+    """
+    if not isinstance(document, Mapping) or len(document) != 1:
+        raise ValueError(f"a condition is one word with its argument, not {document!r}")
+    name, argument = next(iter(document.items()))
+    word = _word(str(name))
+    if word in (Word.ALL, Word.ANY):
+        if not isinstance(argument, list) or not argument:
+            raise ValueError(f"“{word}” needs a list of conditions")
+        return Condition(word, tuple(parse_condition(part) for part in argument))
+    return _READERS[word](word, argument)
+
+
+def words_in(condition: Condition) -> set[Word]:
+    """Every word used in a condition."""
+    return {condition.word}.union(*(words_in(part) for part in condition.parts))
+
+
+def _word(name: str) -> Word:
+    try:
+        return Word(name)
+    except ValueError:
+        near = get_close_matches(name, list(Word), n=1, cutoff=0.0)
+        raise ValueError(f"unknown condition word “{name}”; the nearest known word is “{near[0]}”") from None
+
+
+def _flag(word: Word, argument: Any) -> Condition:
+    if argument is not True:
+        raise ValueError(f"“{word}” takes true, not {argument!r}")
+    return Condition(word)
+
+
+def _share(word: Word, argument: Any) -> Condition:
+    bound = _bound(word, argument, {"least", "most", "at"})
+    return Condition(word, least=bound.get("least"), most=bound.get("most"), at=_positions(argument.get("at", [])))
+
+
+def _bound(word: Word, argument: Any, allowed: set[str]) -> dict[str, float]:
+    if not isinstance(argument, Mapping) or set(argument) - allowed or not {"least", "most"} & set(argument):
+        raise ValueError(f"“{word}” takes least or most, in percent; it has {argument!r}")
+    found = {}
+    for name in ("least", "most"):
+        if name in argument:
+            if not isinstance(argument[name], int | float) or not 0 <= argument[name] <= 100:
+                raise ValueError(f"“{word}”: {argument[name]!r} is outside 0 to 100 %")
+            found[name] = argument[name] / 100
+    return found
+
+
+def _positions(names: Any) -> tuple[Position, ...]:
+    return tuple(Position(name) for name in names)
+
+
+def _at(word: Word, argument: Any) -> Condition:
+    if not isinstance(argument, list) or not argument:
+        raise ValueError(f"“{word}” needs a list of positions")
+    return Condition(word, at=_positions(argument))
+
+
+def _factory(word: Word, argument: Any) -> Condition:
+    return Condition(word) if argument == "this" else _at(word, argument)
+
+
+def _classes(word: Word, argument: Any) -> Condition:
+    return Condition(word, among=tuple(RegisteredAs(name).value for name in argument))
+
+
+def _colours(word: Word, argument: Any) -> Condition:
+    return Condition(word, among=tuple(str(name) for name in argument))
+
+
+def _layers(word: Word, argument: Any) -> Condition:
+    return Condition(word, most=float(argument["most"]))
+
+
+def _year(word: Word, argument: Any) -> Condition:
+    return Condition(word, least=float(argument["from"]), key=str(argument.get("otherwise", "")))
+
+
+def _strip(word: Word, argument: Any) -> Condition:
+    rule = StripRule(argument["rule"])
+    inches = argument.get("inches")
+    if inches is None and rule not in (StripRule.AS1, StripRule.NONE, StripRule.UNKNOWN):
+        raise ValueError(f"strip rule “{rule}” needs inches")
+    return Condition(word, strip=rule, inches=inches)
+
+
+def _seat(word: Word, argument: Any) -> Condition:
+    return Condition(word, inches=float(argument["least_inches"]))
+
+
+def _key(word: Word, argument: Any) -> Condition:
+    return Condition(word, key=str(argument))
+
+
+_READERS = {
+    Word.FLOOR: _flag,
+    Word.THIS_WINDOW: _share,
+    Word.OTHER_WINDOWS: _share,
+    Word.NO_FILM_ON: _at,
+    Word.FILM_ALONE: _share,
+    Word.FILM_REFLECTS: _share,
+    Word.WINDOW_REFLECTS: _share,
+    Word.NO_MIRROR_FINISH: _flag,
+    Word.FILM_COLOUR_NOT: _colours,
+    Word.FILM_CLEAR: _flag,
+    Word.FILM_LAYERS: _layers,
+    Word.FACTORY_GLASS: _factory,
+    Word.OUTSIDE_MIRRORS: _flag,
+    Word.REGISTERED_AS: _classes,
+    Word.MODEL_YEAR: _year,
+    Word.STRIP: _strip,
+    Word.SEAT_HEIGHT: _seat,
+    Word.SETTLED: _key,
+}

@@ -1,0 +1,123 @@
+"""What evaluating a condition finds: kept, broken, cannot tell, or no rule on file."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from enum import StrEnum
+from typing import NamedTuple
+
+from elumbra.core.law.facts import Question
+
+
+class State(StrEnum):
+    """Outcome of a condition or clause."""
+
+    KEPT = "kept"
+    NO_RULE = "no rule on file"
+    CANNOT_TELL = "cannot tell"
+    BROKEN = "broken"
+
+
+class LightTest(NamedTuple):
+    """A figure held against a limit (0 to 1) and the chance that a meter reads under it."""
+
+    vlt: float
+    limit: float
+    risk: float
+
+    @property
+    def margin(self) -> float:
+        """How far over the limit; negative when under."""
+        return self.vlt - self.limit
+
+
+class Finding(NamedTuple):
+    """Outcome with its sentence, which is put into words only when somebody asks.
+
+    ``barred`` tells a break that no lighter film mends; ``close`` a kept one that a meter may
+    read otherwise.
+    """
+
+    state: State
+    tell: str | Callable[[], str] | tuple[Finding, ...] = ""
+    barred: bool = False
+    close: bool = False
+    light: LightTest | None = None
+    questions: tuple[Question, ...] = ()
+
+    @property
+    def words(self) -> str:
+        """The sentence, or those of its parts, each once."""
+        return " ".join(dict.fromkeys(self.sentences()))
+
+    def sentences(self) -> Iterator[str]:
+        """The sentences of its parts, in order."""
+        if isinstance(self.tell, tuple):
+            for part in self.tell:
+                yield from part.sentences()
+        else:
+            sentence = self.tell if isinstance(self.tell, str) else self.tell()
+            if sentence:
+                yield sentence
+
+    def about_light(self) -> str:
+        """The sentence of the part that holds a figure against its limit, or nothing."""
+        if isinstance(self.tell, tuple):
+            return next((words for part in self.tell if (words := part.about_light())), "")
+        return self.words if self.light else ""
+
+
+def of_all(found: Sequence[Finding]) -> Finding:
+    """Every one must hold: the worst decides; a break stands whatever else is unknown."""
+    worst, close = State.KEPT, False
+    for one in found:
+        state = one.state
+        if state is State.KEPT:
+            close = close or one.close
+        elif state is State.BROKEN:
+            worst = state
+            break
+        elif worst is not State.CANNOT_TELL:
+            worst = state
+    if worst is not State.KEPT:
+        return _worst(worst, [one for one in found if one.state is worst], found)
+    light = _tightest(found)
+    told = found[0] if light is None else next(one for one in found if one.light)
+    return Finding(State.KEPT, told.tell, close=close, light=light)
+
+
+def _worst(state: State, same: Sequence[Finding], found: Sequence[Finding]) -> Finding:
+    questions = _questions(same) if state is State.CANNOT_TELL else ()
+    barred = state is State.BROKEN and any(one.barred for one in same)
+    return Finding(state, tuple(same), barred, light=_tightest(found), questions=questions)
+
+
+def of_any(found: Sequence[Finding]) -> Finding:
+    """One must hold: the best decides. Kept beats unknown; unknown beats broken."""
+    kept = [one for one in found if one.state is State.KEPT]
+    if kept:
+        return next((one for one in kept if not one.close), kept[0])
+    light = next((one.light for one in found if one.light), None)
+    unknown = [one for one in found if one.state is State.CANNOT_TELL]
+    if unknown:
+        return Finding(State.CANNOT_TELL, tuple(found), light=light, questions=_questions(unknown))
+    for one in found:
+        if one.state is State.NO_RULE:
+            return one._replace(light=light)
+    # Broken every way: what a lighter film would mend is told first.
+    mendable = [one for one in found if not one.barred]
+    nearest = max(mendable or found, key=lambda one: one.light.margin if one.light else -1.0)
+    others = [one for one in found if one is not nearest]
+    return nearest._replace(barred=not mendable, tell=(nearest, *others))
+
+
+def _tightest(found: Sequence[Finding]) -> LightTest | None:
+    tightest: LightTest | None = None
+    for one in found:
+        if one.light and (tightest is None or one.light.margin < tightest.margin):
+            tightest = one.light
+    return tightest
+
+
+def _questions(found: Sequence[Finding]) -> tuple[Question, ...]:
+    return tuple(dict.fromkeys(question for one in found for question in one.questions))

@@ -1,0 +1,198 @@
+"""What a jurisdiction's record says of one pane with one film (heart, section 4).
+
+The verdict is words first. Every clause is kept, broken or cannot be told, with its sentence
+and citation. A missing fact that could change the answer makes it *Cannot tell*, with the
+question; a tolerance that the law grants is shown beside and never turns *Too dark* into
+*Clears*; what the record does not cover is *No rule on file*.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import NamedTuple
+
+from elumbra.core.glass import Position
+from elumbra.core.law.clauses import Clause, PaneRules, rules_for
+from elumbra.core.law.evaluate import Case, find
+from elumbra.core.law.facts import CarFacts, PaneFacts, Question
+from elumbra.core.law.finding import Finding, LightTest, State, of_all
+from elumbra.core.law.records import Jurisdiction
+from elumbra.core.starting import StartingValues
+
+
+class VerdictWord(StrEnum):
+    """The six answers, worst first."""
+
+    NOT_ALLOWED = "Not allowed"  # no film here, colour, mirror: no lighter film mends it
+    TOO_DARK = "Too dark"  # the mean is under the limit
+    CANNOT_TELL = "Cannot tell"  # a fact is missing
+    CLOSE = "Close"  # over the limit, yet a meter may well read under it
+    NO_RULE = "No rule on file"
+    CLEARS = "Clears"
+
+    @property
+    def unlawful(self) -> bool:
+        """Whether the film may not stay as planned without a lead's reason."""
+        return self in (VerdictWord.NOT_ALLOWED, VerdictWord.TOO_DARK)
+
+
+@dataclass(frozen=True, slots=True)
+class ClauseResult:
+    """One clause's outcome for the pane."""
+
+    id: str
+    state: State
+    close: bool
+    sentence: str  # the rule
+    found: str  # what was found
+    citation: str
+    unconfirmed: tuple[str, ...]
+
+
+class Verdict(NamedTuple):
+    """One jurisdiction's answer for one pane; its sentences are put into words when asked for."""
+
+    word: VerdictWord
+    law: Jurisdiction
+    whole: Finding
+    rules: PaneRules | None = None  # None for roof glass, of which no record speaks
+    found: tuple[Finding, ...] = ()
+
+    @property
+    def jurisdiction(self) -> str:
+        """The jurisdiction's code."""
+        return self.law.code
+
+    @property
+    def light(self) -> LightTest | None:
+        """Figure judged, limit, chance of a reading under it."""
+        if self.whole.light or self.rules is None:
+            return self.whole.light
+        return self.found[self.rules.floor_at].light
+
+    @property
+    def vlt(self) -> float | None:
+        """The figure judged, 0 to 1."""
+        return self.light.vlt if self.light else None
+
+    @property
+    def limit(self) -> float | None:
+        """Least VLT, 0 to 1."""
+        return self.light.limit if self.light else None
+
+    @property
+    def margin_points(self) -> float | None:
+        """How far over the limit, in points."""
+        return 100 * self.light.margin if self.light else None
+
+    @property
+    def risk(self) -> float | None:
+        """Chance that an officer reads below the limit."""
+        return self.light.risk if self.light else None
+
+    @property
+    def questions(self) -> tuple[Question, ...]:
+        """Missing facts that could change the answer."""
+        return self.whole.questions
+
+    @property
+    def unconfirmed(self) -> tuple[str, ...]:
+        """Fields it rests on that nobody has confirmed."""
+        return self.rules.unconfirmed if self.rules else ()
+
+    @property
+    def tolerance_points(self) -> float | None:
+        """Points that the law grants the meter: shown beside, never used to pass."""
+        return self.law.tolerance_points if self.light else None
+
+    @property
+    def within_tolerance(self) -> bool:
+        """Under the limit by no more than the tolerance that the law grants: still under it."""
+        granted, light = self.tolerance_points, self.light
+        return granted is not None and light is not None and -granted <= 100 * light.margin < 0
+
+    @property
+    def clauses(self) -> tuple[ClauseResult, ...]:
+        """Every clause with its outcome."""
+        rules = self.rules.clauses if self.rules else ()
+        return tuple(_result(clause, one, self.law) for clause, one in zip(rules, self.found, strict=True))
+
+    @property
+    def sentence(self) -> str:
+        """The decisive sentence, the figure before what is still open."""
+        whole = self.whole
+        if self.rules is None:
+            return whole.words
+        first = self.found[self.rules.scoped]
+        if whole.state is State.CANNOT_TELL and whole.questions:
+            told = (first.words if first.state is State.KEPT else "") or whole.about_light() or whole.words
+            return f"{told} Still open: {whole.questions[0].text}"
+        if whole.state is State.NO_RULE and first.light and first.state is State.KEPT:
+            return f"{first.words} {whole.words}"
+        if whole.state is State.KEPT:
+            return first.words or whole.words
+        return whole.words
+
+    @property
+    def citation(self) -> str:
+        """The section behind the answer: of the clauses that decided it."""
+        rules = self.rules.clauses if self.rules else ()
+        kept = self.whole.state is State.KEPT
+        decided = [
+            clause.citation
+            for clause, one in zip(rules, self.found, strict=True)
+            if one.state is self.whole.state and (not kept or clause.id == "floor")
+        ]
+        return "; ".join(dict.fromkeys(decided)) or self.law.statute
+
+
+def judge(law: Jurisdiction, pane: PaneFacts, car: CarFacts, *, starting: StartingValues) -> Verdict:
+    """A jurisdiction's answer for one pane.
+
+    Parameters
+    ----------
+    law
+        The record in force.
+    pane
+        The pane as planned; it should be one of ``car.panes``, or other panes' rules miss it.
+    car
+        The vehicle with all its panes.
+    starting
+        Spreads and the share of risk that still clears.
+    """
+    if pane.position is Position.ROOF:
+        nothing = Finding(State.NO_RULE, f"{law.name}: no rule on file for roof glass.")
+        return Verdict(VerdictWord.NO_RULE, law, nothing)
+    case = Case(law, pane, car, starting)
+    rules = rules_for(law, car.vehicle_class, pane.position, pane.is_strip)
+    found = tuple([find(clause.condition, case) for clause in rules.clauses])
+    outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT]
+    whole = of_all(outside or found)
+    return Verdict(_word(whole), law, whole, rules, found)
+
+
+def worst(verdicts: Iterable[Verdict]) -> Verdict | None:
+    """The worst of several answers; None of none."""
+    return min(verdicts, key=lambda verdict: _ORDER[verdict.word], default=None)
+
+
+_ORDER = {word: i for i, word in enumerate(VerdictWord)}
+
+
+def _result(clause: Clause, one: Finding, law: Jurisdiction) -> ClauseResult:
+    doubtful = tuple(sorted(law.unconfirmed.intersection(clause.rests_on)))
+    return ClauseResult(clause.id, one.state, one.close, clause.sentence, one.words, clause.citation, doubtful)
+
+
+def _word(whole: Finding) -> VerdictWord:
+    match whole.state:
+        case State.BROKEN:
+            return VerdictWord.NOT_ALLOWED if whole.barred else VerdictWord.TOO_DARK
+        case State.CANNOT_TELL:
+            return VerdictWord.CANNOT_TELL
+        case State.NO_RULE:
+            return VerdictWord.NO_RULE
+        case _:
+            return VerdictWord.CLOSE if whole.close else VerdictWord.CLEARS

@@ -1,0 +1,146 @@
+"""Light through the whole chain, face by face: what passes, and what comes back either way.
+
+::
+
+    outside  │ face │ glass bulk │ film with its cabin face │  inside
+
+Each part is an element with one transmittance (the same both ways) and a reflectance seen
+from either side. Light bounces between parts without interfering: glass is many wave
+lengths thick, so intensities add. Two parts in a row, a outside b::
+
+    T     = Ta Tb / (1 - Ra_in Rb_out)
+    R_out = Ra_out + Ta² Rb_out / (1 - Ra_in Rb_out)
+
+A film's own element is fitted so that on its reference glass it gives back its sheet's
+transmittance and reflectance exactly. The judged figure stays the bonded formula; the chain
+gives reflectance, looks, and a check that the bonded formula is near.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import sqrt
+
+from elumbra.core.film import Film, VltBasis
+from elumbra.core.light.transmission import sheet_figure
+from elumbra.core.starting import StartingValues
+
+
+@dataclass(frozen=True)
+class Element:
+    """A part of the chain: fractions of the light that falls on it."""
+
+    through: float
+    back_outside: float  # reflectance seen from outdoors
+    back_inside: float  # reflectance seen from the cabin
+
+    @property
+    def absorbed(self) -> float:
+        """What neither passes nor comes back, light from outdoors."""
+        return 1 - self.through - self.back_outside
+
+
+def stack(outer: Element, inner: Element) -> Element:
+    """Two parts in contact, light bouncing between them.
+
+    Examples
+    --------
+    >>> half = Element(0.5, 0.0, 0.0)
+    >>> stack(half, half)
+    Element(through=0.25, back_outside=0.0, back_inside=0.0)
+    """
+    bounce = 1 - outer.back_inside * inner.back_outside
+    return Element(
+        outer.through * inner.through / bounce,
+        outer.back_outside + outer.through**2 * inner.back_outside / bounce,
+        inner.back_inside + inner.through**2 * outer.back_inside / bounce,
+    )
+
+
+def face_of(starting: StartingValues) -> Element:
+    """One face between air and glass or film."""
+    r = starting["interface_reflectance"]
+    return Element(1 - r, r, r)
+
+
+def bulk_of(vlt: float, *, starting: StartingValues) -> Element:
+    """The inside of a pane whose two faces and bulk pass ``vlt`` together.
+
+    From T = (1-r)² t / (1 - r² t²), solved for t; clear glass that passes more than its two
+    faces let through has a bulk of 1.
+    """
+    r = starting["interface_reflectance"]
+    faces = (1 - r) ** 2
+    t = 2 * vlt / (faces + sqrt(faces**2 + (2 * r * vlt) ** 2))
+    return Element(min(1.0, t), 0.0, 0.0)
+
+
+def fit_film(film: Film, *, starting: StartingValues) -> Element:
+    """A film with its cabin face, fitted to its sheet.
+
+    Where the sheet states no reflectance, the film is taken to reflect like a clear face.
+    A sheet of unknown basis is read as on 3 mm clear glass.
+    """
+    face = face_of(starting)
+    if film.vlt_basis is VltBasis.FILM_ALONE:
+        base = face
+    else:
+        base = stack(face, bulk_of(starting["reference_glass_vlt"], starting=starting))
+    vlt, _ = sheet_figure(film, starting=starting)
+    if film.reflectance is None:
+        back = face.back_outside
+    else:
+        quotient = (film.reflectance - base.back_outside) / base.through**2
+        back = quotient / (1 + quotient * base.back_inside)
+    bounce = 1 - base.back_inside * back
+    through = vlt * bounce / base.through
+    inside = film.reflectance if film.reflectance_inside is None else film.reflectance_inside
+    toward_cabin = back if inside is None else inside - through**2 * base.back_inside / bounce
+    return Element(through, back, toward_cabin)
+
+
+def _without_cabin_face(fitted: Element, *, starting: StartingValues) -> Element:
+    """The film's own layer, its face to the cabin taken off, for a film that lies under another.
+
+    The layer is taken to reflect alike on both sides, which makes the fit linear.
+    """
+    r = starting["interface_reflectance"]
+    bare = fitted.through**2 / (1 - r) ** 2
+    own = (fitted.back_outside - bare * r) / (1 - bare * r**2)
+    return Element(fitted.through * (1 - own * r) / (1 - r), own, own)
+
+
+def chain(glass_vlt: float, films: Sequence[Film], *, starting: StartingValues) -> Element:
+    """A pane with bonded films, outermost film first; none for bare glass.
+
+    Parameters
+    ----------
+    glass_vlt
+        What the bare pane passes, 0 to 1.
+    films
+        Films from the glass toward the cabin.
+    starting
+        Reflectance of one face, reference glass.
+    """
+    face = face_of(starting)
+    built = stack(face, bulk_of(glass_vlt, starting=starting))
+    if not films:
+        return stack(built, face)
+    for under in films[:-1]:
+        built = stack(built, _without_cabin_face(fit_film(under, starting=starting), starting=starting))
+    return stack(built, fit_film(films[-1], starting=starting))
+
+
+def two_panes(outer: Element, inner: Element) -> float:
+    """What passes two separate panes with air between: T1 T2 / (1 - R1 R2).
+
+    Only for panes that do not touch; bonded film has no such gap.
+    """
+    return stack(outer, inner).through
+
+
+def bare_glass_reflectance(*, starting: StartingValues) -> float:
+    """What clear glass with nothing on it gives back: both faces, 2r / (1 + r)."""
+    r = starting["interface_reflectance"]
+    return 2 * r / (1 + r)

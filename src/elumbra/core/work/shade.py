@@ -1,0 +1,155 @@
+"""How dark each window will be, and what each jurisdiction says of it on this car."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from elumbra.core.film import Film
+from elumbra.core.law import CarFacts, Jurisdiction, LawBook, PaneFacts, Verdict, judge, worst
+from elumbra.core.light import Combined, Element, Glass, GlassSource, chain, combine
+from elumbra.core.measure import Reading
+from elumbra.core.starting import StartingValues
+from elumbra.core.work.job import Job, Vehicle, Window
+
+
+@dataclass(frozen=True)
+class WindowShade:
+    """How dark a window will be and what each state says of it."""
+
+    combined: Combined | None  # glass and chosen film; what is there without film
+    bare: Combined | None
+    verdicts: tuple[Verdict, ...]  # one a state, in the job's order; empty without film
+    worst: Verdict | None
+
+
+def glass_under(window: Window) -> Glass | None:
+    """What the new film goes on; None where nobody has read that.
+
+    Old film that stays is part of it: read through it, or named as a layer. Old film that
+    comes off must not be in the reading.
+    """
+    if window.bare is None or not window.old_film:
+        return window.bare
+    if window.old_film_stays:
+        return window.bare if window.bare.through_old_film or window.layers else None
+    return None if window.bare.through_old_film else window.bare
+
+
+def _layers(window: Window, films: Mapping[str, Film]) -> list[Film]:
+    through = window.bare is not None and window.bare.through_old_film
+    return [] if through else [films[film_id] for film_id in window.layers]
+
+
+def sheets_on(window: Window, film: Film | None) -> int:
+    """How many sheets of film the pane bears when done."""
+    old = max(len(window.layers), 1 if window.old_film and window.old_film_stays else 0)
+    return old + (film is not None)
+
+
+def is_factory_glass(window: Window, *, starting: StartingValues) -> bool | None:
+    """Whether the pane was made dark: as told, else from a meter on bare glass, else not known."""
+    if window.factory_glass is not None:
+        return window.factory_glass
+    bare = window.bare
+    if bare is None or bare.source is not GlassSource.METERED or bare.through_old_film:
+        return None
+    if bare.vlt < starting["privacy_glass_below"]:
+        return True
+    return False if bare.vlt >= starting["clear_glass_from"] else None
+
+
+def pane_facts(window: Window, film: Film | None, films: Mapping[str, Film], *, starting: StartingValues) -> PaneFacts:
+    """A window with a film as the law sees it."""
+    glass = glass_under(window)
+    layers = _layers(window, films)
+    reflectance = None
+    if glass and film and film.reflectance is not None and not glass.through_old_film:
+        reflectance = chain(glass.vlt, [*layers, film], starting=starting).back_outside
+    return PaneFacts(
+        position=window.position,
+        film=film,
+        combined=combine(glass, film, starting=starting, layers=layers) if glass else None,
+        bare=combine(glass, None, starting=starting, layers=layers) if glass else None,
+        id=window.id,
+        label=window.label,
+        layers=sheets_on(window, film),
+        window_reflectance=reflectance,
+        is_strip=window.is_strip,
+        strip_depth=_depth(window, "strip_depth"),
+        as1_depth=_depth(window, "as1_depth"),
+        as1_mark=window.as1_mark,
+        strip_above_seat=_depth(window, "strip_above_seat"),
+        factory_glass=is_factory_glass(window, starting=starting),
+    )
+
+
+def _depth(window: Window, key: str) -> float | None:
+    reading: Reading | None = window.readings.get(key)
+    return reading.mm if reading and reading.mm > 0 else None
+
+
+def car_facts(vehicle: Vehicle, panes: Iterable[PaneFacts]) -> CarFacts:
+    """The car as the law sees it."""
+    return CarFacts(
+        vehicle_class=vehicle.vehicle_class,
+        mirrors_both_sides=vehicle.mirrors_both_sides,
+        model_year=vehicle.model_year,
+        registered_as=vehicle.registered_as,
+        no_glass_at=vehicle.no_glass_at,
+        panes=tuple(panes),
+    )
+
+
+@dataclass(frozen=True)
+class ShadedCar:
+    """A job's car ready to be judged: every pane as planned, and what the law asks of the car."""
+
+    job: Job
+    car: CarFacts
+    by_window: Mapping[str, PaneFacts]
+
+    def with_film(self, window_id: str, film: Film | None, *, starting: StartingValues) -> ShadedCar:
+        """The same car with another film on one window."""
+        window = next(window for window in self.job.windows if window.id == window_id)
+        pane = pane_facts(window, film, self.job.films, starting=starting)
+        by_window = {**self.by_window, window_id: pane}
+        return replace(self, car=replace(self.car, panes=tuple(by_window.values())), by_window=by_window)
+
+    def optics(self, window_id: str, *, starting: StartingValues) -> Element | None:
+        """A window's whole chain of faces as planned; None while its glass is not known."""
+        window = next(window for window in self.job.windows if window.id == window_id)
+        glass, film = glass_under(window), self.by_window[window_id].film
+        if glass is None:
+            return None
+        films = [*_layers(window, self.job.films), *([film] if film else [])]
+        return chain(glass.vlt, films, starting=starting)
+
+    def judge(self, window_id: str, law: Jurisdiction, *, starting: StartingValues) -> Verdict:
+        """One jurisdiction's answer for one window."""
+        return judge(law, self.by_window[window_id], self.car, starting=starting)
+
+    def shade(self, window_id: str, law: LawBook, *, starting: StartingValues) -> WindowShade:
+        """One window's darkness and every state's verdict on it."""
+        pane = self.by_window[window_id]
+        if pane.film is None:
+            return WindowShade(pane.bare, pane.bare, (), None)
+        verdicts = tuple(judge(law.of(code), pane, self.car, starting=starting) for code in self.job.vehicle.states)
+        return WindowShade(pane.combined, pane.bare, verdicts, worst(verdicts))
+
+
+def shade_car(job: Job, *, starting: StartingValues) -> ShadedCar:
+    """A job's car with the films chosen."""
+    panes = {
+        window.id: pane_facts(
+            window, job.films[window.film_id] if window.film_id else None, job.films, starting=starting
+        )
+        for window in job.windows
+    }
+    return ShadedCar(job, car_facts(job.vehicle, panes.values()), panes)
+
+
+def shade_job(job: Job, law: LawBook, *, starting: StartingValues) -> dict[str, WindowShade]:
+    """Shade of every window of a job."""
+    car = shade_car(job, starting=starting)
+    return {window.id: car.shade(window.id, law, starting=starting) for window in job.windows}
