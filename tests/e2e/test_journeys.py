@@ -266,7 +266,10 @@ def test_what_is_typed_while_the_server_is_away_is_sent_when_it_is_back(page: Pa
     expect(page.get_by_text("The server does not answer.", exact=False)).to_have_count(0)
 
 
-SCREENS = ["/", "/jobs", "/jobs/new", "/quick", "/rack", "/films", "/shop"]
+SCREENS = [
+    "/", "/jobs", "/jobs/new", "/quick", "/rack", "/films", "/films/dusk20", "/rules", "/rules/IN",
+    "/look-up", "/shop",
+]  # fmt: skip
 
 
 def scan(page: Page) -> list[str]:
@@ -288,11 +291,21 @@ def test_no_serious_accessibility_findings(page: Page, address: str, setting: st
         expect(page.locator("main")).to_be_visible()
         page.wait_for_load_state("networkidle")
         found[path] = scan(page)
-    for station in ("Survey", "Shade", "Cut"):
-        open_job(page, "Larkspur coupe", station)
+    for title, station in (
+        ("Larkspur coupe", "Survey"), ("Larkspur coupe", "Shade"), ("Larkspur coupe", "Cut"), ("Alder SUV", "Shade"),
+        ("Drover crew", "Shade"),
+    ):  # fmt: skip
+        open_job(page, title, station)
+        page.locator("[data-window]").last.click()
         expect(answer(page)).to_be_visible()
         page.wait_for_load_state("networkidle")
-        found[station] = scan(page)
+        found[f"{title} {station}"] = scan(page)
+    page.get_by_role("button", name="Whole car").click()
+    for view in ("Proposals", "In every state"):
+        page.get_by_role("button", name=view).click()
+        expect(answer(page)).to_be_visible()
+        page.wait_for_load_state("networkidle")
+        found[view] = scan(page)
     assert {path: problems for path, problems in found.items() if problems} == {}
 
 

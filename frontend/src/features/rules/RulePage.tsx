@@ -96,7 +96,7 @@ function FieldList({ fields, onOpen }: { fields: RuleField[]; onOpen: (path: str
             <TableCell>{field.label}</TableCell>
             <TableCell sx={{ fontWeight: 700 }}>{field.words}</TableCell>
             <TableCell><Typography variant="body2" color="text.secondary"><Standing field={field} /></Typography></TableCell>
-            <TableCell align="right"><Button size="small" onClick={() => { onOpen(field.path); }} aria-label={`Confirm or overrule ${field.label}`}>{field.source ? "Change" : "Confirm"}</Button></TableCell>
+            <TableCell align="right"><Button size="small" onClick={() => { onOpen(field.path); }} aria-label={`${field.source ? "Change" : "Confirm"} ${field.label}`}>{field.source ? "Change" : "Confirm"}</Button></TableCell>
           </TableRow>
         ))}
       </TableBody>

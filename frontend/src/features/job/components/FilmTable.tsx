@@ -71,7 +71,7 @@ function Picks({ job, window, disabled, onTake }: { job: Job; window: JobWindow;
     return (
       <Typography component="div" sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", minHeight: 40 }}>
         <span>{words}: <b>{found ? found.name : none}</b></span>
-        {found && found.id !== window.film_id && <Button size="small" disabled={disabled} aria-label={`Take ${found.name}: ${words.toLowerCase()}`} onClick={() => { onTake(found.id, found.name); }}>Take it</Button>}
+        {found && found.id !== window.film_id && <Button size="small" disabled={disabled} aria-label={`Take it: ${found.name}, ${words.toLowerCase()}`} onClick={() => { onTake(found.id, found.name); }}>Take it</Button>}
       </Typography>
     );
   };

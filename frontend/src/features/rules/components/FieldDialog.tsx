@@ -30,7 +30,7 @@ export function FieldDialog({ rule, field, onClose }: { rule: Rule; field: RuleF
       <DialogContent>
         <Typography sx={{ mb: 1 }}>On file: <b>{field.words}</b>{field.unconfirmed && ", which nobody has confirmed"}.</Typography>
         {field.disputed.length > 0 && <Typography sx={{ mb: 1 }}>Two compilations differed: {field.disputed.join(" and ")}. The stricter stands.</Typography>}
-        {say.isError && <ErrorNote error={say.error} />}
+        {say.isError && Object.keys(fields).length === 0 && <ErrorNote error={say.error} />}
         <Box sx={{ display: "grid", gap: 2, mt: 1.5 }}>
           <ValueEditor editor={editor} draft={draft} onDraft={setDraft} refused={fields["value"]} />
           <TextField label="Where it stands" value={citation} autoFocus multiline onChange={(event) => { setCitation(event.target.value); }} error={Boolean(fields["citation"])} helperText={fields["citation"] ?? "Section and page, or who said so and when"} />

@@ -1,0 +1,224 @@
+"""Real browser journeys through shade and law."""
+
+from __future__ import annotations
+
+import re
+from io import BytesIO
+
+import pytest
+from PIL import Image
+from playwright.sync_api import Browser, Page, expect
+
+from tests.e2e.test_journeys import answer, open_job, printed
+
+
+def pick(page: Page, label: str) -> None:
+    """Walk to a window; one that is picked already stays so."""
+    pane = page.locator(f'[data-window="{label}"]')
+    if pane.get_attribute("aria-pressed") != "true":
+        pane.click()
+    expect(pane).to_have_attribute("aria-pressed", "true")
+
+
+def test_a_cannot_tell_question_is_answered_where_it_is_asked(page: Page) -> None:
+    open_job(page, "Alder SUV", "Shade")
+    pick(page, "Driver rear")
+    expect(answer(page)).to_have_text(re.compile("^Cannot tell, 7"))
+    question = page.locator('[data-question="registered_as"]')
+    expect(question).to_contain_text("What is the vehicle registered as?")
+    question.get_by_role("combobox").click()
+    page.get_by_role("option", name="SUV (multipurpose, suburban)").click()
+    settle = page.locator('[data-question="law"]')
+    expect(settle).to_contain_text("Are the rear sides free on a vehicle registered as")
+    settle.get_by_role("link", name="Settle it in the rule book").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text("suburban")
+    dialog.get_by_label("It says").click()
+    page.get_by_role("option", name="yes", exact=True).click()
+    dialog.get_by_role("button", name="Overrule").click()
+    expect(dialog.get_by_text("Say where it stands")).to_be_visible()
+    dialog.get_by_label("Where it stands").fill("Made-up registry leaflet, page 3, read today")
+    dialog.get_by_role("button", name="Overrule").click()
+    expect(dialog).to_have_count(0)
+    expect(page.get_by_text("Made-up registry leaflet").first).to_be_visible()
+
+    open_job(page, "Alder SUV", "Shade")
+    pick(page, "Driver rear")
+    expect(page.locator("[data-law-changed]")).to_contain_text("not on file → yes")
+    expect(answer(page)).to_have_text(re.compile("^Cannot tell"))
+    page.get_by_role("button", name="Judge again by today").click()
+    expect(answer(page)).to_have_text(re.compile(r"^Clears, 7\.6 %"))
+    expect(page.locator("[data-law-changed]")).to_have_count(0)
+
+
+def test_a_field_is_confirmed_overruled_and_withdrawn_with_its_history(page: Page) -> None:
+    page.get_by_role("link", name="Rule book", exact=True).click()
+    page.get_by_label("Search state or statute").fill("wyo")
+    page.get_by_role("link", name="WY · Wyoming").click()
+    page.get_by_role("button", name="Least light at the front side (passenger): 28 %").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Figure, % at least").fill("230")
+    dialog.get_by_label("Where it stands").fill("A made-up bulletin")
+    dialog.get_by_role("button", name="Overrule").click()
+    expect(dialog.get_by_text("outside 0 to 100").first).to_be_visible()
+    dialog.get_by_label("Figure, % at least").fill("30")
+    dialog.get_by_role("button", name="Overrule").click()
+    expect(page.get_by_role("button", name="Least light at the front side (passenger): 30 %")).to_be_visible()
+    expect(page.get_by_text("overruled by Ines Varga", exact=False).first).to_be_visible()
+    page.get_by_role("button", name="Least light at the front side (passenger): 30 %").click()
+    page.get_by_role("button", name="Withdraw the shop").click()
+    expect(page.get_by_role("button", name="Least light at the front side (passenger): 28 %")).to_be_visible()
+    expect(page.get_by_text("Withdrawn by Ines Varga", exact=False)).to_be_visible()
+
+
+def test_an_illegal_wish_is_held_then_goes_on_by_reason_and_prints_unlawful(page: Page) -> None:
+    open_job(page, "Larkspur coupe", "Cut")
+    expect(page.get_by_text("Driver front is not cut.")).to_be_visible()
+    page.get_by_role("link", name=re.compile("Shade")).first.click()
+    for label in ("Driver front", "Passenger front"):
+        pick(page, label)
+        expect(answer(page)).to_have_text(re.compile(r"^Too dark, 4\.1 %"))
+        wish = page.locator("[data-unlawful]")
+        wish.get_by_label("Reason").click()
+        page.get_by_role("option", name="Medical exemption").click()
+        wish.get_by_role("button", name="Give this reason").click()
+        expect(wish.get_by_text("The number on the exemption")).to_be_visible()
+        wish.get_by_label("Number of the exemption").fill("ME-0071")
+        wish.get_by_label("Expires on").fill("2099-05-01")
+        wish.get_by_role("button", name="Give this reason").click()
+        expect(page.locator("[data-reason]")).to_contain_text("ME-0071")
+        expect(answer(page)).to_have_text(re.compile("^Too dark"))
+    page.get_by_role("link", name=re.compile("Cut")).last.click()
+    expect(page.get_by_role("region", name="Cut plan for Dusk 5")).to_be_visible()
+    expect(page.get_by_text("Driver front is not cut.")).to_have_count(0)
+    sheet = page.get_by_role("link", name="Cut sheet, Letter")
+    expect(sheet).not_to_have_attribute("aria-disabled", "true")
+    text = printed(page, page.url.split("/jobs")[0] + (sheet.get_attribute("href") or ""))
+    assert "Too dark" in text
+    assert "NOT LAWFUL AS IT STANDS" in text
+    assert "ME-0071" in text
+
+
+def test_a_declined_wish_changes_the_film(page: Page) -> None:
+    open_job(page, "Morrow SUV", "Shade")
+    pick(page, "Driver front")
+    page.get_by_role("button", name="Choose Dusk 5 for Driver front").click()
+    expect(answer(page)).to_have_text(re.compile("^Too dark"))
+    wish = page.locator("[data-unlawful]")
+    wish.get_by_role("button", name="Record, and change the film").click()
+    expect(answer(page)).to_have_text(re.compile("^Clears"))
+    expect(page.locator("[data-reason]")).to_contain_text("customer declined, film changed")
+    expect(page.locator("[data-reason]")).to_contain_text("Dusk 5 on Driver front: Too dark in FL")
+
+
+def test_strip_planner_moves_with_depth_shape_and_housing(page: Page) -> None:
+    open_job(page, "Drover crew", "Shade")
+    pick(page, "Windshield")
+    strip = page.get_by_role("region", name="Strip on this windshield")
+    expect(strip.locator('[data-ruler="middle"]')).to_contain_text("5 in")
+    expect(strip.locator('[data-ruler="left"]')).to_contain_text("3")
+    strip.get_by_role("button", name="Roof line").click()
+    expect(strip.locator('[data-ruler="left"]')).to_contain_text("5 in")
+    strip.get_by_label("Housing width (if read)").fill("6")
+    strip.get_by_label("Housing depth (if read)").fill("3 1/2")
+    strip.get_by_role("button", name="Two").click()
+    expect(strip.locator("[data-strip-piece]")).to_have_count(2)
+    strip.get_by_label("Depth wanted").fill("6 1/2")
+    expect(strip).to_contain_text("deeper than allowed")
+    expect(answer(page)).to_have_text(re.compile("^Not allowed"))
+    strip.get_by_role("button", name=re.compile("^Bring it up to")).click()
+    expect(answer(page)).to_have_text(re.compile("^Clears"))
+    page.get_by_role("link", name=re.compile("Cut")).last.click()
+    board = page.get_by_role("region", name="Cut plan for Kiln 70")
+    expect(board).to_contain_text("Windshield strip, left")
+
+
+def test_a_proposal_is_taken_and_taken_back(page: Page) -> None:
+    open_job(page, "Fenwick 4, all round", "Shade")
+    page.get_by_role("button", name="Whole car").click()
+    page.get_by_role("button", name="Proposals").click()
+    expect(answer(page)).to_have_text(re.compile(r"^\d lawful ways? to film it$"))
+    front = page.get_by_role("img", name="Driver front, Harbor 35").first
+    by_day = front.get_attribute("data-colour")
+    page.get_by_role("button", name="Night").click()
+    expect(front).not_to_have_attribute("data-colour", by_day or "")
+    page.get_by_role("button", name="From inside").click()
+    darkest = page.locator('[data-proposal="darkest"], [data-proposal="match_rear"]').first
+    darkest.get_by_role("button", name="Take this one").click()
+    expect(darkest.get_by_text("on the car now")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(darkest.get_by_role("button", name="Take this one")).to_be_visible()
+
+
+def test_tiles_tell_every_state_and_why(page: Page) -> None:
+    open_job(page, "Larkspur coupe", "Shade")
+    page.get_by_role("button", name="Whole car").click()
+    page.get_by_role("button", name="In every state").click()
+    expect(page.locator("[data-tile]")).to_have_count(51)
+    tile = page.locator('[data-tile="NH"]')
+    expect(tile).to_have_attribute("aria-label", "New Hampshire: Not allowed")
+    tile.click()
+    expect(page.get_by_text("New Hampshire allows no film at the front side.").first).to_be_visible()
+    page.get_by_role("button", name="Judge this job by NH too").click()
+    expect(page.get_by_text("FL, NH", exact=False).first).to_be_visible()
+
+
+def test_counter_looks_a_window_up_in_three_touches_on_a_phone(browser: Browser, address: str) -> None:
+    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+    page = context.new_page()
+    page.goto(address)
+    page.get_by_role("button", name="Sol Pereira").tap()
+    page.goto(f"{address}/look-up")
+    page.get_by_role("combobox", name="State").fill("Flo")
+    page.get_by_role("option", name="Florida").tap()  # once: it is remembered
+    touches = 0
+    for name in ("SUV, van, truck", "Rear side", "Dusk 20"):
+        page.get_by_role("button", name=name).tap()
+        touches += 1
+    expect(answer(page)).to_have_text(re.compile(r"^Too dark, 4\.4 %"))
+    assert touches == 3
+    page.reload()
+    expect(page.get_by_role("combobox", name="State")).to_have_value("Florida")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 391
+    context.close()
+
+
+def test_glass_of_twenty_is_drawn_as_the_colour_it_has_in_linear_light(page: Page) -> None:
+    """20 % over white: sRGB 7C of the encoded backdrop, one level either way, as it stands on the screen."""
+    open_job(page, "Fenwick 4, rears only", "Survey")
+    pick(page, "Driver front")
+    field = page.get_by_label("Bare glass VLT, %")
+    field.fill("20")
+    field.press("Enter")
+    pane = page.locator('[data-window="Driver front"]')
+    expect(pane).to_contain_text("20 %")
+    expect(pane.locator("polygon")).to_have_attribute("fill", "#7C7C7C")
+    shot = Image.open(BytesIO(pane.locator("svg").screenshot())).convert("RGB")
+    colours = shot.getcolors(maxcolors=100_000) or []
+    inside = max((entry for entry in colours if len(set(entry[1])) == 1), key=lambda entry: entry[0])[1]
+    assert all(abs(level - 0x7C) <= 1 for level in inside)
+
+
+def test_lot_is_corrected_by_what_the_meter_reads_after(page: Page) -> None:
+    open_job(page, "Morrow SUV", "Shade")
+    pick(page, "Hatch glass")
+    form = page.get_by_role("region", name="Metered with the film on")
+    form.get_by_label("The meter reads, %").fill("6.2")
+    form.get_by_role("button", name="Keep the reading").click()
+    expect(page.get_by_text("lot D35-2309 reads", exact=False)).to_contain_text("n 1")
+    page.get_by_role("link", name="Dusk 35", exact=True).click()
+    lot = page.locator('[data-lot="D35-2309"]')
+    expect(lot).to_contain_text("n 1")
+    expect(lot.get_by_role("img", name="Foretold against read, lot D35-2309")).to_be_visible()
+    lot.get_by_role("button", name="Strike the reading of Hatch glass").click()
+    expect(lot).to_contain_text("nothing read yet")
+
+
+@pytest.mark.parametrize("content", ["{", '{"format": "elumbra-law", "format_version": 2, "records": []}'])
+def test_a_bad_law_file_is_refused_with_the_reason(page: Page, content: str) -> None:
+    page.goto(page.url.rstrip("/") + "/rules")
+    page.get_by_label("Law file").set_input_files(
+        {"name": "law.json", "mimeType": "application/json", "buffer": content.encode()}
+    )
+    expect(page.get_by_role("alert")).to_contain_text(re.compile("broken at line 1|no records"))
+    expect(answer(page)).to_have_text("Rule book: 51 jurisdictions")
