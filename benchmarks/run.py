@@ -21,16 +21,20 @@ sys.path.insert(0, str(ROOT))
 
 from playwright.sync_api import sync_playwright
 
-from elumbra.core.glass import Position
-from elumbra.core.law import PaneFacts, VehicleClass, judge
-from elumbra.core.light import Glass, GlassSource, combine
+from elumbra.core.film import Film
+from elumbra.core.glass import Position, Side, WindowKind
+from elumbra.core.law import RegisteredAs, VehicleClass, judge_car
+from elumbra.core.light import Glass, GlassSource
 from elumbra.core.measure import Figure, Reading, fit_corners
 from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
+from elumbra.core.work import Job, Vehicle, Window, propose, shade_car
+from elumbra.storage.clock import today_iso
 from elumbra.storage.data_files import law_file, starting_values
 from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, tape, true_lengths
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
 START = starting_values()
+TODAY = today_iso()
 
 
 def timed(work: Callable[[], object], *, times: int) -> float:
@@ -49,21 +53,56 @@ def show(what: str, value: float, unit: str, aim: float | None) -> None:
     print(f"{what:<64} {value:9.1f} {unit:<4} {ratio}", flush=True)
 
 
-def law_of_a_car() -> None:
-    one = film()
-    combined = combine(Glass(0.75, GlassSource.METERED), one, starting=START)
-    panes = ["front_side", "rear_side", "rear_window", "rear_side", "front_side", "windshield"]
-    facts = [
-        PaneFacts(VehicleClass.PASSENGER, Position(p), one, combined, mirrors_both_sides=True, model_year=2020)
-        for p in panes
+def shop_films() -> list[Film]:
+    """Eight films from nearly black to nearly clear."""
+    shares = (0.05, 0.15, 0.20, 0.35, 0.37, 0.50, 0.55, 0.70)
+    return [film(share, id=f"f{i}", reflectance=0.06) for i, share in enumerate(shares)]
+
+
+def car(state: str) -> Job:
+    """A wagon of eight windows, film on all but the windshield."""
+    places = [
+        Position(p)
+        for p in ("front_side", "rear_side", "rear_side", "rear_window", "rear_side", "front_side", "windshield")
     ]
-    records = list(law_file().records.values())
-    show(
-        "law: a car of 6 windows in 51 jurisdictions",
-        timed(lambda: [judge(r, f, starting=START) for r in records for f in facts], times=15),
-        "ms",
-        5,
-    )
+    windows = tuple(
+        Window(
+            f"w{i}", f"Window {i}", place, Side.CENTRE, WindowKind.FRAMED_DOOR,
+            bare=Glass(0.75, GlassSource.METERED), film_id=None if place is Position.WINDSHIELD else "f3",
+        )
+        for i, place in enumerate(places)
+    )  # fmt: skip
+    vehicle = Vehicle("sedan", VehicleClass.PASSENGER, (state,), True, 2020, RegisteredAs.SEDAN)
+    return Job(vehicle, windows, {one.id: one for one in shop_films()})
+
+
+def law_of_a_car() -> None:
+    book = law_file().on(TODAY)
+    job = car("TX")
+    shaded = shade_car(job, starting=START)
+    records = list(book.records.values())
+
+    def judge_all() -> None:
+        for record in records:
+            judge_car(record, shaded.car, starting=START)
+
+    def whole_check() -> None:
+        fresh = shade_car(job, starting=START)
+        for record in records:
+            fresh.judge(record, starting=START)
+
+    judge_all()
+    show("law: a car of 7 filmed windows in 51 jurisdictions", timed(judge_all, times=25), "ms", 5)
+    show("light with spreads, then law, the same car x 51", timed(whole_check, times=25), "ms", 10)
+    for state in ("TX", "IL", "CO"):
+        plan = car(state)
+        propose(plan, shop_films(), book, starting=START)
+        show(
+            f"whole-car proposals from 8 films, {state}",
+            timed(lambda plan=plan: propose(plan, shop_films(), book, starting=START), times=9),  # type: ignore[misc]
+            "ms",
+            50,
+        )
 
 
 def blanks_of(sizes: list[tuple[float, float]], *, either_way: bool) -> list[Blank]:

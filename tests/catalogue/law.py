@@ -66,7 +66,7 @@ def rows() -> list[Row]:
 def light(percent: float) -> Combined:
     """Glass and film as metered glass with a film of known sheet has it: a spread of about 5 % of the value, at least 1 point."""
     share = percent / 100
-    return Combined(share, share, share, max(0.01, 0.05 * share), "as given")
+    return Combined(share, share, share, max(0.01, 0.05 * share))
 
 
 def size(text: str) -> float:

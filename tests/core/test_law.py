@@ -25,6 +25,7 @@ from elumbra.core.law import (
     check_word,
     field_paths,
     judge,
+    judge_car,
     parse_condition,
     parse_law_file,
     rules_for,
@@ -389,3 +390,19 @@ def test_risk_and_figures_agree_with_the_light() -> None:
     found = judge(LAW.of("TX"), pane, CarFacts(VehicleClass.PASSENGER, True, panes=(pane,)), starting=START)
     assert found.vlt == pytest.approx(0.291667, abs=1e-6)
     assert found.margin_points == pytest.approx(4.1667, abs=1e-3)
+
+
+def test_a_pair_is_judged_once_and_alike_and_what_is_not_known_by_itself() -> None:
+    pair = [
+        PaneFacts(Position.FRONT_SIDE, film(reflectance=0.05), light(20), light(78), id=name, label=name) for name in "ab"
+    ]  # fmt: skip
+    dark = [replace(pane, combined=None, id=f"{pane.id}?") for pane in pair]
+    car = CarFacts(VehicleClass.PASSENGER, True, panes=(*pair, *dark))
+    found = judge_car(LAW.of("FL"), car, starting=START)
+    assert found["a"] is found["b"]
+    assert {name: verdict.word for name, verdict in found.items()} == {
+        "a": "Too dark", "b": "Too dark", "a?": "Cannot tell", "b?": "Cannot tell",
+    }  # fmt: skip
+    assert [found[name].questions[0].window_id for name in ("a?", "b?")] == ["a?", "b?"]
+    for pane in car.panes:
+        assert found[pane.id].word is judge(LAW.of("FL"), pane, car, starting=START).word

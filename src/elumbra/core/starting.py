@@ -37,7 +37,8 @@ class StartingValues:
     roll_widths_mm: Sequence[float]
 
     def __getitem__(self, name: str) -> float:
-        return self.of(name).value
+        entry = self.values.get(name)
+        return entry.value if entry is not None else self.of(name).value
 
     def of(self, name: str) -> StartingValue:
         """The whole entry, for a "why".

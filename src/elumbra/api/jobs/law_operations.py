@@ -154,20 +154,20 @@ def films_by_window(session: Session, job_id: str, chosen: Mapping[str, str | No
 def everywhere(session: Session, job_id: str) -> EverywhereOut:
     """The plan in every jurisdiction on file, by the rule book of today."""
     job, car, _, book, shop = _car(session, job_id)
-    filmed = [window for window in job.windows if window.film_id]
+    labels = {window.id: window.label for window in job.windows}
     answers = []
     for record in sorted(book.records.values(), key=lambda one: one.name):
-        found = [(window, car.judge(window.id, record, starting=shop.starting)) for window in filmed]
+        found = car.judge(record, starting=shop.starting)
         answers.append(
             Elsewhere(
                 code=record.code,
                 name=record.name,
-                word=_worst_word([verdict.word for _, verdict in found]),
+                word=_worst_word([verdict.word for verdict in found.values()]),
                 windows=[
                     ElsewhereWindow(
-                        window_id=window.id, label=window.label, word=verdict.word, sentence=verdict.sentence
+                        window_id=window_id, label=labels[window_id], word=verdict.word, sentence=verdict.sentence
                     )
-                    for window, verdict in found
+                    for window_id, verdict in found.items()
                     if verdict.word is not VerdictWord.CLEARS
                 ],
             )

@@ -17,7 +17,7 @@ from elumbra.core.law.facts import Asks, CarFacts, PaneFacts, Question, Register
 from elumbra.core.law.finding import Finding, LightTest, State
 from elumbra.core.law.records import FieldSource, Floor, FloorKind, Jurisdiction, ReflectanceKind, Role
 from elumbra.core.law.strips import Reach, allowed_reach, strip_words
-from elumbra.core.law.verdict import ClauseResult, Verdict, VerdictWord, judge, worst
+from elumbra.core.law.verdict import ClauseResult, Verdict, VerdictWord, judge, judge_car, worst
 
 __all__ = [
     "LAW_FORMAT",
@@ -55,6 +55,7 @@ __all__ = [
     "field_paths",
     "field_value",
     "judge",
+    "judge_car",
     "parse_condition",
     "parse_law_file",
     "rules_for",

@@ -36,11 +36,7 @@ class Case(NamedTuple):
     pane: PaneFacts
     car: CarFacts
     starting: StartingValues
-
-    @property
-    def film(self) -> Film | None:
-        """The film on the pane."""
-        return self.pane.film
+    film: Film | None  # the pane's own
 
     @property
     def where(self) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass, field
 from enum import StrEnum
+from functools import cached_property
 
 from elumbra.core.film import Film
 from elumbra.core.glass import Position
@@ -72,8 +73,8 @@ class PaneFacts:
     film: Film | None
     combined: Combined | None  # with the film; None while the glass is unknown
     bare: Combined | None = None  # as it stands without the new film
-    id: str = ""
-    label: str = ""
+    id: str = field(default="", compare=False)
+    label: str = field(default="", compare=False)
     layers: int = 1  # sheets of film on the pane when done
     window_reflectance: float | None = None  # glass and film together, from outdoors
     is_strip: bool = False
@@ -99,6 +100,12 @@ class CarFacts:
     registered_as: RegisteredAs | None = None
     no_glass_at: frozenset[Position] = frozenset()
     panes: tuple[PaneFacts, ...] = field(default=())
+
+    @cached_property
+    def first_alike(self) -> tuple[PaneFacts, ...]:
+        """For each pane the first one with the same facts: pairs are judged alike, once."""
+        seen: dict[PaneFacts, PaneFacts] = {}
+        return tuple(seen.setdefault(pane, pane) for pane in self.panes)
 
     def at(self, positions: Collection[Position], *, but: PaneFacts | None = None) -> list[PaneFacts]:
         """Panes at the positions, one left out."""

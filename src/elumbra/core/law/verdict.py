@@ -165,12 +165,29 @@ def judge(law: Jurisdiction, pane: PaneFacts, car: CarFacts, *, starting: Starti
     if pane.position is Position.ROOF:
         nothing = Finding(State.NO_RULE, f"{law.name}: no rule on file for roof glass.")
         return Verdict(VerdictWord.NO_RULE, law, nothing)
-    case = Case(law, pane, car, starting)
+    case = Case(law, pane, car, starting, pane.film)
     rules = rules_for(law, car.vehicle_class, pane.position, pane.is_strip)
     found = tuple([find(clause.condition, case) for clause in rules.clauses])
-    outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT]
+    outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT] if rules.scoped else ()
     whole = of_all(outside or found)
     return Verdict(_word(whole), law, whole, rules, found)
+
+
+def judge_car(law: Jurisdiction, car: CarFacts, *, starting: StartingValues) -> dict[str, Verdict]:
+    """A jurisdiction's answer for every pane with film, by pane id.
+
+    Panes with the same facts are judged once, unless their glass is not known (the question
+    names the pane) or their rules look at other windows (the sentence names those).
+    """
+    verdicts: dict[str, Verdict] = {}
+    for pane, first in zip(car.panes, car.first_alike, strict=True):
+        if pane.film is None:
+            continue
+        shared = verdicts.get(first.id) if pane is not first and pane.combined is not None else None
+        if shared is None or shared.rules is None or shared.rules.looks_around:
+            shared = judge(law, pane, car, starting=starting)
+        verdicts[pane.id] = shared
+    return verdicts
 
 
 def worst(verdicts: Iterable[Verdict]) -> Verdict | None:

@@ -10,8 +10,8 @@ All light is a fraction of 1; ``pm`` is a 95 % half-width.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from enum import StrEnum
 from math import erf, prod, sqrt
 from statistics import NormalDist
@@ -51,7 +51,12 @@ class Combined:
     bonded: float | None  # None where a sheet's basis is unknown
     bench: float  # the quick school: glass times sheet
     pm: float  # 95 % half-width, before truncation
-    formula: str
+    how: Callable[[], str] = field(default=lambda: "", compare=False, repr=False)
+
+    @property
+    def formula(self) -> str:
+        """The figure's making in words and numbers, put together when asked for."""
+        return self.how()
 
     @property
     def sigma(self) -> float:
@@ -144,7 +149,7 @@ def combine(glass: Glass, film: Film | None, *, starting: StartingValues, layers
     films = [*layers, film] if film else list(layers)
     own_pm = glass_pm(glass, starting=starting)
     if not films:
-        return Combined(glass.vlt, glass.vlt, glass.vlt, own_pm, f"{there} {percent(glass.vlt)}, no film")
+        return Combined(glass.vlt, glass.vlt, glass.vlt, own_pm, lambda: f"{there} {percent(glass.vlt)}, no film")
     figures = [sheet_figure(one, starting=starting) for one in films]
     references = [reference_vlt(one.vlt_basis, starting=starting) for one in films]
     freed = [min(1.0, sheet / (ref or 1.0)) for (sheet, _), ref in zip(figures, references, strict=True)]
@@ -157,7 +162,11 @@ def combine(glass: Glass, film: Film | None, *, starting: StartingValues, layers
     known = all(references)
     bench = glass.vlt * prod(sheet for sheet, _ in figures)
     return Combined(
-        vlt, vlt if known else None, bench, sqrt(variance), _formula(glass, there, figures, references, vlt)
+        vlt,
+        vlt if known else None,
+        bench,
+        sqrt(variance),
+        lambda: _formula(glass, there, figures, references, vlt),
     )
 
 

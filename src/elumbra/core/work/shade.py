@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from elumbra.core.film import Film
-from elumbra.core.law import CarFacts, Jurisdiction, LawBook, PaneFacts, Verdict, judge, worst
+from elumbra.core.law import CarFacts, Jurisdiction, LawBook, PaneFacts, Verdict, judge, judge_car, worst
 from elumbra.core.light import Combined, Element, Glass, GlassSource, chain, combine
 from elumbra.core.measure import Reading
 from elumbra.core.starting import StartingValues
@@ -125,9 +125,9 @@ class ShadedCar:
         films = [*_layers(window, self.job.films), *([film] if film else [])]
         return chain(glass.vlt, films, starting=starting)
 
-    def judge(self, window_id: str, law: Jurisdiction, *, starting: StartingValues) -> Verdict:
-        """One jurisdiction's answer for one window."""
-        return judge(law, self.by_window[window_id], self.car, starting=starting)
+    def judge(self, law: Jurisdiction, *, starting: StartingValues) -> dict[str, Verdict]:
+        """One jurisdiction's answer for every window with film, by window."""
+        return judge_car(law, self.car, starting=starting)
 
     def shade(self, window_id: str, law: LawBook, *, starting: StartingValues) -> WindowShade:
         """One window's darkness and every state's verdict on it."""
