@@ -15,6 +15,7 @@ from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, ROOT, running_demo
 SHOTS = ROOT / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
 TABLET = {"width": 800, "height": 1280}
+PHONE = {"width": 390, "height": 844}
 _SETTLE_MS = 600
 
 
@@ -45,7 +46,6 @@ def main() -> None:
         page = browser.new_page(viewport=BENCH)
         page.goto(address)
         page.wait_for_load_state("networkidle")
-        take(page, "start")
         page.get_by_role("button", name="Ines Varga").click()
         take(page, "bays")
         open_job(page, address, "Fenwick 4, all round", "survey")
@@ -54,6 +54,14 @@ def main() -> None:
         take(page, "survey-slip")
         open_job(page, address, "Larkspur coupe", "shade")
         take(page, "shade-too-dark")
+        open_job(page, address, "Alder SUV", "shade", "Driver rear")
+        take(page, "shade-cannot-tell")
+        open_job(page, address, "Drover crew", "shade", "Windshield")
+        take(page, "strip")
+        open_job(page, address, "Fenwick 4, all round", "shade?w=all&view=proposals")
+        take(page, "proposals")
+        open_job(page, address, "Morrow SUV", "shade?w=all&view=everywhere")
+        take(page, "everywhere")
         open_job(page, address, "Fenwick 4, all round", "cut")
         take(page, "cut")
         open_job(page, address, "Hauler van", "cut")
@@ -61,7 +69,8 @@ def main() -> None:
         for name, path in (
             ("jobs", "/jobs"),
             ("rack", "/rack"),
-            ("films", "/films"),
+            ("film", "/films/dusk20"),
+            ("rule-book", "/rules/NC"),
             ("shop", "/shop"),
             ("new-job", "/jobs/new"),
         ):
@@ -72,6 +81,12 @@ def main() -> None:
         page.get_by_label("Height", exact=True).fill("21 1/4")
         page.wait_for_timeout(1500)
         take(page, "quick-cut")
+        page.set_viewport_size(PHONE)
+        page.goto(f"{address}/look-up")
+        page.get_by_role("combobox", name="State").fill("Florida")
+        page.get_by_role("option", name="Florida").click()
+        page.get_by_role("button", name="Kiln 50").click()
+        take(page, "look-up-phone")
         page.set_viewport_size(TABLET)
         open_job(page, address, "Fenwick 4, all round", "shade")
         page.get_by_role("button", name="Bay dark").click()

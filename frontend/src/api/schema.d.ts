@@ -2439,6 +2439,8 @@ export interface components {
         ShadeOut: {
             /** Backdrop */
             backdrop: string;
+            /** Bare Backdrop */
+            bare_backdrop: string;
             /** Bare Percent */
             bare_percent: number | null;
             /** Bare Pm Points */
@@ -2895,6 +2897,8 @@ export interface components {
             side: components["schemas"]["Side"];
             /** Strip Pieces */
             strip_pieces: number;
+            /** Strip Rings */
+            strip_rings: number[][][];
             strip_shape: components["schemas"]["StripShape"];
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];

@@ -51,25 +51,26 @@ export function Shell() {
           <img src="/mark.svg" width={26} height={26} alt="" />
           <Typography component="span" sx={{ fontWeight: 700, fontSize: "1.2rem", letterSpacing: "-0.02em" }}>Elumbra</Typography>
         </Box>
-        <Box component="nav" aria-label="Places" sx={{ display: "flex", flexWrap: "wrap", flexGrow: 1 }}>
+        <Box component="nav" aria-label="Places" sx={{ display: "flex", flexWrap: { xs: "nowrap", sm: "wrap" }, overflowX: { xs: "auto", sm: "visible" }, order: { xs: 3, sm: 0 }, width: { xs: "100%", sm: "auto" }, flexGrow: 1 }}>
           {PLACES.map(([to, words]) => (
             <Box
               key={to}
               component={NavLink}
               to={to}
               end={to === "/"}
-              sx={{ px: 1.5, py: 1.25, color: "text.primary", textDecoration: "none", fontWeight: 600, borderBottom: "3px solid transparent", "&.active": { borderColor: "secondary.main" } }}
+              sx={{ px: 1.5, py: 1.25, whiteSpace: "nowrap", color: "text.primary", textDecoration: "none", fontWeight: 600, borderBottom: "3px solid transparent", "&.active": { borderColor: "secondary.main" } }}
             >
               {words}
             </Box>
           ))}
         </Box>
-        <Appearance />
+        <Box sx={{ display: { xs: "none", sm: "block" } }}><Appearance /></Box>
         <Acting name={session.data.person.name} role={session.data.person.role} />
       </Box>
       <Box component="main" sx={{ flexGrow: 1, px: { xs: 1.5, md: 3 }, py: 2, maxWidth: 1760, width: "100%", mx: "auto" }}>
         <Outlet />
       </Box>
+      <Box component="footer" sx={{ display: { xs: "block", sm: "none" }, p: 1.5, borderTop: 1, borderColor: "divider", "@media print": { display: "none" } }}><Appearance /></Box>
       <KeysDialog open={open === "keys"} onClose={() => { setOpen(null); }} />
       {open === "find" && (
         <Suspense>

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from datetime import datetime
+from functools import cache
 from typing import Any, TypeVar
 
 Record = TypeVar("Record")
@@ -223,4 +224,9 @@ class SolveRecord:
 
 def as_record(row: Any, record: type[Record]) -> Record:
     """A frozen copy of a row."""
-    return record(**{field.name: getattr(row, field.name) for field in fields(record)})  # type: ignore[arg-type]
+    return record(**{name: getattr(row, name) for name in _names(record)})  # type: ignore[arg-type]
+
+
+@cache
+def _names(record: Any) -> tuple[str, ...]:
+    return tuple(field.name for field in fields(record))

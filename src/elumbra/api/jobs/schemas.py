@@ -94,6 +94,7 @@ class ShadeOut(BaseModel):
     pm_points: float | None
     formula: str
     backdrop: str  # colour of a white backdrop seen through it
+    bare_backdrop: str  # the same without the new film: the glass below a strip
 
 
 class HeatOut(BaseModel):
@@ -201,6 +202,7 @@ class WindowOut(BaseModel):
     same_as_id: str | None
     same_as_mirrored: bool
     pane: PaneOut
+    strip_rings: list[list[Point]]  # outlines of the strip on it, where its depth is read
     shade: ShadeOut
     verdicts: list[VerdictOut]
     worst: VerdictWord | None

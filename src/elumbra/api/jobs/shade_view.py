@@ -79,7 +79,7 @@ def shade_out(shade: WindowShade, car: ShadedCar, window: Window, starting: Star
         return ShadeOut(
             bare_percent=None, bare_pm_points=None, vlt_percent=None, bonded_percent=None, bench_percent=None,
             chain_percent=None, reflects_outside_percent=None, reflects_inside_percent=None, pm_points=None,
-            formula=NO_GLASS, backdrop=DEFAULT_BACKDROP,
+            formula=NO_GLASS, backdrop=DEFAULT_BACKDROP, bare_backdrop=DEFAULT_BACKDROP,
         )  # fmt: skip
     optics = car.optics(window.id, starting=starting)
     return ShadeOut(
@@ -94,4 +94,5 @@ def shade_out(shade: WindowShade, car: ShadedCar, window: Window, starting: Star
         pm_points=100 * combined.pm,
         formula=combined.formula,
         backdrop=shade_hex(combined.vlt),
+        bare_backdrop=shade_hex(bare.vlt),
     )

@@ -31,6 +31,7 @@ from elumbra.api.law_books import changes_since
 from elumbra.api.unit_of_work import zoned
 from elumbra.api.verdicts import verdict_out
 from elumbra.core.cut import StripShape
+from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
 from elumbra.core.glass import Position
 from elumbra.core.law import LawBook, VerdictWord
@@ -45,6 +46,7 @@ from elumbra.core.work import (
     cannot_cut,
     darkest_that_clears,
     goes_on,
+    lay_out_strip,
     least_sheet_for,
     measure_window,
     nearest_match,
@@ -209,7 +211,7 @@ def job_brief(parts: JobParts, shop: Shop, latest_plan: str | None) -> JobBrief:
         shade = car.shade(record.id, parts.law, starting=shop.starting)
         measured += pane.outline is not None
         filmed += record.film_id is not None
-        band.append(_band_pane(pane, shade))
+        band.append(_band_pane(window, pane, shade))
         if shade.worst:
             words.append(shade.worst.word)
         problems += _window_problems(record, window, pane, shade)
@@ -251,9 +253,10 @@ def _window_problems(record: WindowRecord, window: Window, pane: MeasuredPane, s
     return problems
 
 
-def _band_pane(pane: MeasuredPane, shade: WindowShade) -> BandPane:
+def _band_pane(window: Window, pane: MeasuredPane, shade: WindowShade) -> BandPane:
     ring = pane.outline.ring.tolist() if pane.outline else []
-    backdrop = shade_hex(shade.combined.vlt) if shade.combined else DEFAULT_BACKDROP
+    seen = shade.bare if window.is_strip else shade.combined
+    backdrop = shade_hex(seen.vlt) if seen else DEFAULT_BACKDROP
     rounded = [[round(x, 1), round(y, 1)] for x, y in ring]
     return BandPane(ring=rounded, measured=bool(pane.outline and pane.outline.measured), backdrop=backdrop)
 
@@ -300,6 +303,7 @@ def _window_out(
         same_as_id=record.same_as_id,
         same_as_mirrored=record.same_as_mirrored,
         pane=_pane_out(pane, starting),
+        strip_rings=_strip_rings(window, pane, starting),
         shade=shade_out(shade, car, window, starting),
         verdicts=[verdict_out(verdict) for verdict in shade.verdicts],
         worst=shade.worst.word if shade.worst else None,
@@ -320,6 +324,17 @@ def _window_out(
         reason=reason_out(reason, window, shop.today) if reason else None,
         cannot_cut=cannot_cut(window, pane.outline, shade) if window.film_id else None,
     )
+
+
+def _strip_rings(window: Window, pane: MeasuredPane, starting: StartingValues) -> list[list[list[float]]]:
+    depth = window.readings.get("strip_depth")
+    if not window.is_strip or pane.outline is None or depth is None:
+        return []
+    try:
+        plan = lay_out_strip(window, pane.outline, depth.mm, starting=starting)
+    except CoreError:
+        return []  # the strip planner says why
+    return [piece.round(1).tolist() for piece in plan.pieces]
 
 
 def _pane_out(pane: MeasuredPane, starting: StartingValues) -> PaneOut:

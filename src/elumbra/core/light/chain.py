@@ -20,10 +20,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import sqrt
 
 from elumbra.core.film import Film, VltBasis
-from elumbra.core.light.transmission import sheet_figure
 from elumbra.core.starting import StartingValues
 
 
@@ -58,22 +58,32 @@ def stack(outer: Element, inner: Element) -> Element:
     )
 
 
-def face_of(starting: StartingValues) -> Element:
+def _face(r: float) -> Element:
     """One face between air and glass or film."""
-    r = starting["interface_reflectance"]
     return Element(1 - r, r, r)
 
 
-def bulk_of(vlt: float, *, starting: StartingValues) -> Element:
+def _bulk(vlt: float, r: float) -> Element:
     """The inside of a pane whose two faces and bulk pass ``vlt`` together.
 
     From T = (1-r)² t / (1 - r² t²), solved for t; clear glass that passes more than its two
     faces let through has a bulk of 1.
     """
-    r = starting["interface_reflectance"]
     faces = (1 - r) ** 2
     t = 2 * vlt / (faces + sqrt(faces**2 + (2 * r * vlt) ** 2))
     return Element(min(1.0, t), 0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class _Faces:
+    """What the fit depends on besides the film, as a key of the cache."""
+
+    face: float
+    reference: float
+
+    @classmethod
+    def of(cls, starting: StartingValues) -> _Faces:
+        return cls(starting["interface_reflectance"], starting["reference_glass_vlt"])
 
 
 def fit_film(film: Film, *, starting: StartingValues) -> Element:
@@ -82,12 +92,14 @@ def fit_film(film: Film, *, starting: StartingValues) -> Element:
     Where the sheet states no reflectance, the film is taken to reflect like a clear face.
     A sheet of unknown basis is read as on 3 mm clear glass.
     """
-    face = face_of(starting)
-    if film.vlt_basis is VltBasis.FILM_ALONE:
-        base = face
-    else:
-        base = stack(face, bulk_of(starting["reference_glass_vlt"], starting=starting))
-    vlt, _ = sheet_figure(film, starting=starting)
+    return _fitted(film, _Faces.of(starting))
+
+
+@lru_cache(maxsize=1024)
+def _fitted(film: Film, faces: _Faces) -> Element:
+    face = _face(faces.face)
+    base = face if film.vlt_basis is VltBasis.FILM_ALONE else stack(face, _bulk(faces.reference, faces.face))
+    vlt = film.lot.vlt if film.lot else film.vlt
     if film.reflectance is None:
         back = face.back_outside
     else:
@@ -100,12 +112,11 @@ def fit_film(film: Film, *, starting: StartingValues) -> Element:
     return Element(through, back, toward_cabin)
 
 
-def _without_cabin_face(fitted: Element, *, starting: StartingValues) -> Element:
+def _without_cabin_face(fitted: Element, r: float) -> Element:
     """The film's own layer, its face to the cabin taken off, for a film that lies under another.
 
     The layer is taken to reflect alike on both sides, which makes the fit linear.
     """
-    r = starting["interface_reflectance"]
     bare = fitted.through**2 / (1 - r) ** 2
     own = (fitted.back_outside - bare * r) / (1 - bare * r**2)
     return Element(fitted.through * (1 - own * r) / (1 - r), own, own)
@@ -123,13 +134,17 @@ def chain(glass_vlt: float, films: Sequence[Film], *, starting: StartingValues) 
     starting
         Reflectance of one face, reference glass.
     """
-    face = face_of(starting)
-    built = stack(face, bulk_of(glass_vlt, starting=starting))
+    return _chained(glass_vlt, tuple(films), _Faces.of(starting))
+
+
+@lru_cache(maxsize=4096)
+def _chained(glass_vlt: float, films: tuple[Film, ...], faces: _Faces) -> Element:
+    built = stack(_face(faces.face), _bulk(glass_vlt, faces.face))
     if not films:
-        return stack(built, face)
+        return stack(built, _face(faces.face))
     for under in films[:-1]:
-        built = stack(built, _without_cabin_face(fit_film(under, starting=starting), starting=starting))
-    return stack(built, fit_film(films[-1], starting=starting))
+        built = stack(built, _without_cabin_face(_fitted(under, faces), faces.face))
+    return stack(built, _fitted(films[-1], faces))
 
 
 def two_panes(outer: Element, inner: Element) -> float:

@@ -49,7 +49,10 @@ export function Band({ job, selected, cutWindows, onSelect }: Props) {
           >
             <svg width={paneWidth} height={HEIGHT} aria-hidden="true" style={{ display: "block" }}>
               {window.pane.ring.length ? (
-                <PaneShape ring={window.pane.ring} measured={window.pane.measured} scale={scale} left={PAD} base={HEIGHT - 6} fill={window.shade.backdrop} stroke={inks.ink} strokeWidth={isSelected ? 2.5 : 1.25} />
+                <>
+                  <PaneShape ring={window.pane.ring} measured={window.pane.measured} scale={scale} left={PAD} base={HEIGHT - 6} fill={window.coverage === "strip" ? window.shade.bare_backdrop : window.shade.backdrop} stroke={inks.ink} strokeWidth={isSelected ? 2.5 : 1.25} />
+                  {window.strip_rings.map((ring, i) => <PaneShape key={i} ring={ring} measured={window.pane.measured} scale={scale} left={PAD} base={HEIGHT - 6} fill={window.shade.backdrop} stroke={inks.ink} strokeWidth={1} />)}
+                </>
               ) : (
                 <g>
                   <rect x={PAD} y={HEIGHT - 6 - UNKNOWN.height} width={UNKNOWN.width} height={UNKNOWN.height} fill="none" stroke={inks.soft} strokeDasharray="2 4" />
@@ -60,7 +63,7 @@ export function Band({ job, selected, cutWindows, onSelect }: Props) {
             <Box sx={{ px: 0.75 }}>
               <Typography component="span" sx={{ display: "block", fontWeight: 700, fontSize: "0.92rem", lineHeight: 1.2 }}>{window.label}</Typography>
               <Typography component="span" sx={{ display: "block", fontSize: "0.88rem", color: "text.secondary" }}>
-                {window.shade.vlt_percent === null ? "VLT not known" : `${showPercent(window.shade.vlt_percent)}${window.film_id ? "" : " bare"}`}
+                {window.shade.vlt_percent === null ? "VLT not known" : `${showPercent(window.shade.vlt_percent)}${window.film_id ? (window.coverage === "strip" ? " strip" : "") : " bare"}`}
               </Typography>
               <Ticks window={window} cutWindows={cutWindows} />
             </Box>

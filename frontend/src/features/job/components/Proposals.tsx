@@ -33,11 +33,16 @@ export function Proposals({ job }: { job: Job }) {
           {SEATS.map(([value, words]) => <ToggleButton key={value} value={value}>{words}</ToggleButton>)}
         </ToggleButtonGroup>
       </Box>
-      <SmallBand job={job} title="As planned now" colours={colours(found.data.now)} />
-      {found.data.proposals.length === 0 && <Empty words="There is nothing to propose: the rack is empty, or this car has no side or rear glass listed."><Button component={Link} to="/rack">Rack</Button></Empty>}
-      {found.data.proposals.map((proposal) => (
-        <OneProposal key={proposal.title} job={job} proposal={proposal} colours={colours(proposal.looks)} pending={pending} onTake={(films) => { put(job, films, `${proposal.title}: on the car.`); }} />
-      ))}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1fr) minmax(0, 1fr)" }, columnGap: 4, rowGap: 2 }}>
+        <Box component="section" aria-label="As planned now" sx={{ borderTop: 2, borderColor: "text.primary", pt: 1 }}>
+          <Typography variant="h2" component="h2" sx={{ minHeight: 40, display: "flex", alignItems: "center" }}>As planned now</Typography>
+          <SmallBand job={job} colours={colours(found.data.now)} />
+        </Box>
+        {found.data.proposals.map((proposal) => (
+          <OneProposal key={proposal.title} job={job} proposal={proposal} colours={colours(proposal.looks)} pending={pending} onTake={(films) => { put(job, films, `${proposal.title}: on the car.`); }} />
+        ))}
+      </Box>
+      {count === 0 && <Empty words="The rack is empty, or this car has no side or rear glass listed."><Button component={Link} to="/rack">Rack</Button></Empty>}
       <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>Looks are computed in linear light; how bright dusk and night are to the eye is our starting value.</Typography>
     </>
   );
@@ -49,7 +54,7 @@ function OneProposal({ job, proposal, colours, pending, onTake }: { job: Job; pr
   const words = proposal.windows.flatMap((one) => (one.word ? [one.word] : []));
   const worst: Word | null = words.find((word) => word !== "Clears") ?? words[0] ?? null;
   return (
-    <Box component="section" aria-label={proposal.title} data-proposal={proposal.kinds[0]} sx={{ borderTop: 2, borderColor: "text.primary", pt: 1, mt: 2 }}>
+    <Box component="section" aria-label={proposal.title} data-proposal={proposal.kinds[0]} sx={{ borderTop: 2, borderColor: "text.primary", pt: 1 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
         <Typography variant="h2" component="h2">{proposal.title}</Typography>
         <VerdictMark word={worst} />
@@ -78,35 +83,37 @@ function filmName(job: Job, id: string | null): string {
 }
 
 const HEIGHT = 78;
+const WIDTH = 590;
+const LEAST = 68;
 
-/** The walkaround band once more, small: the same scale, the colours of the hour. */
-function SmallBand({ job, colours, title, proposal }: { job: Job; colours: Record<string, string>; title?: string; proposal?: Proposal }) {
+/** The walkaround band once more, small: all panes to one scale, in the colours of the hour. */
+function SmallBand({ job, colours, proposal }: { job: Job; colours: Record<string, string>; proposal?: Proposal }) {
   const { inks } = useTheme();
   const tallest = Math.max(300, ...job.windows.map((window) => window.pane.height_mm ?? 0));
-  const scale = (HEIGHT - 10) / tallest;
+  const total = job.windows.reduce((sum, window) => sum + (window.pane.width_mm ?? 0), 0);
+  const scale = Math.min((HEIGHT - 10) / tallest, (WIDTH - 12 * job.windows.length) / Math.max(total, 1));
   return (
-    <>
-      {title && <Typography sx={{ fontWeight: 700 }}>{title}</Typography>}
-      <Box sx={{ display: "flex", gap: 0.5, overflowX: "auto", py: 0.5 }}>
-        {job.windows.map((window) => {
-          const width = Math.max(76, (window.pane.width_mm ?? 0) * scale + 8);
-          const one = proposal?.windows.find((other) => other.window_id === window.id);
-          const film = filmName(job, one ? one.film_id : window.film_id);
-          return (
-            <Box key={window.id} sx={{ flex: `0 0 ${String(width)}px` }}>
-              <svg width={width} height={HEIGHT} role="img" aria-label={`${window.label}, ${film}`} data-colour={colours[window.id] ?? ""}>
-                {window.pane.ring.length > 0 ? (
-                  <PaneShape ring={window.pane.ring} measured={window.pane.measured} scale={scale} left={4} base={HEIGHT - 4} fill={colours[window.id] ?? "none"} stroke={inks.ink} strokeWidth={1.25} />
-                ) : (
-                  <rect x={4} y={20} width={62} height={50} fill={colours[window.id] ?? "none"} stroke={inks.soft} strokeDasharray="2 4" />
-                )}
-              </svg>
-              <Typography component="div" sx={{ fontSize: "0.86rem", lineHeight: 1.2 }}>{film}</Typography>
-              <Typography component="div" color="text.secondary" sx={{ fontSize: "0.86rem" }}>{one?.vlt_percent != null ? showPercent(one.vlt_percent) : window.shade.vlt_percent === null ? "" : showPercent(one ? (window.shade.bare_percent ?? 0) : window.shade.vlt_percent)}</Typography>
-            </Box>
-          );
-        })}
-      </Box>
-    </>
+    <Box sx={{ display: "flex", gap: 0.5, overflowX: "auto", py: 0.5 }}>
+      {job.windows.map((window) => {
+        const width = Math.max(LEAST, (window.pane.width_mm ?? 0) * scale + 8);
+        const one = proposal?.windows.find((other) => other.window_id === window.id);
+        const film = filmName(job, one ? one.film_id : window.film_id);
+        const percent = one ? one.vlt_percent : window.shade.vlt_percent;
+        const colour = colours[window.id] ?? "none";
+        return (
+          <Box key={window.id} sx={{ flex: `0 0 ${String(width)}px` }}>
+            <svg width={width} height={HEIGHT} role="img" aria-label={`${window.label}, ${film}`} data-colour={colour}>
+              {window.pane.ring.length > 0 ? (
+                <PaneShape ring={window.pane.ring} measured={window.pane.measured} scale={scale} left={4} base={HEIGHT - 4} fill={colour} stroke={inks.ink} strokeWidth={1.25} />
+              ) : (
+                <rect x={4} y={26} width={56} height={46} fill={colour} stroke={inks.soft} strokeDasharray="2 4" />
+              )}
+            </svg>
+            <Typography component="div" sx={{ fontSize: "0.86rem", lineHeight: 1.2 }}>{film}</Typography>
+            <Typography component="div" color="text.secondary" sx={{ fontSize: "0.86rem" }}>{percent === null ? "" : showPercent(percent)}</Typography>
+          </Box>
+        );
+      })}
+    </Box>
   );
 }

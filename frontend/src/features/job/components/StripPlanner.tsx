@@ -1,7 +1,7 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { Job, JobWindow, Schemas } from "../../../api/client";
-import { ErrorNote, Pending, PaneShape, ringPoints, Ruled, showLength, TapeField, useSettings } from "../../../shared";
+import { ErrorNote, Fractions, Pending, PaneShape, ringPoints, Ruled, showLength, TapeField, useSettings } from "../../../shared";
 import { stripQuery, useWindowChange } from "../api";
 import { QuestionAnswer } from "./QuestionAnswer";
 
@@ -93,7 +93,7 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
             <g key={ruler.at} data-ruler={ruler.at}>
               <line x1={x} y1={MARGIN.top - 26} x2={x} y2={foot} stroke={inks.sun} strokeWidth={3} />
               {[top, foot].map((y) => <line key={y} x1={x - 8} y1={y} x2={x + 8} y2={y} stroke={inks.sun} strokeWidth={3} />)}
-              <text x={x} y={MARGIN.top - 32} textAnchor="middle" fontSize="20" fontWeight="700" fill={inks.ink}>{showLength(ruler.reads_mm, unit)}</text>
+              <text x={x} y={MARGIN.top - 32} textAnchor="middle" fontSize="20" fontWeight="700" fill={inks.ink}><Fractions text={showLength(ruler.reads_mm, unit)} svg /></text>
             </g>
           );
         })}
