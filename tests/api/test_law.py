@@ -179,6 +179,23 @@ def test_a_job_keeps_the_law_it_was_judged_by_until_judged_again(desk: Desk) -> 
     assert (again["law"]["revision"], again["input_hash"] != job["input_hash"]) == (1, True)
 
 
+def test_a_record_that_comes_into_force_meanwhile_is_told_and_judged_on_demand(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A made-up amendment from 2031 on; then the day comes."""
+    word(desk, "FL", "passenger.rear_side", {"kind": "floor", "value": 30}, effective_from="2031-01-01")
+    assert desk.get("/rules/FL")["upcoming"] == ["2031-01-01"]
+    job = job_of(desk, "Larkspur coupe")
+    assert job["law"]["changes"] == []
+    for place in ("storage.law_words", "api.jobs.operations"):
+        monkeypatch.setattr(f"elumbra.{place}.today_iso", lambda: "2031-02-01")
+    later = job_of(desk, "Larkspur coupe")
+    assert later["law"]["changes"][0]["now"] == "30 %"
+    assert pane(later, "Driver quarter")["worst"] == "Close", "still as judged"
+    again = desk.do("POST", f"/jobs/{job['id']}/judge-again", {"version": later["version"]})
+    assert (pane(again, "Driver quarter")["worst"], again["law"]["day"]) == ("Too dark", "2031-02-01")
+
+
 def test_look_up_answers_for_a_window_that_is_no_job(desk: Desk) -> None:
     asked = "/rules/look-up?state=FL&vehicle_class=passenger&position=front_side&film_id=dusk35"
     found = desk.get(asked)

@@ -406,3 +406,18 @@ def test_a_pair_is_judged_once_and_alike_and_what_is_not_known_by_itself() -> No
     assert [found[name].questions[0].window_id for name in ("a?", "b?")] == ["a?", "b?"]
     for pane in car.panes:
         assert found[pane.id].word is judge(LAW.of("FL"), pane, car, starting=START).word
+
+
+def test_a_verdict_cites_the_shop_s_own_word_beside_the_statute() -> None:
+    word = said("passenger.front_side", {"kind": "floor", "value": 35}, citation="made-up bulletin 7, read today")
+    pane = PaneFacts(Position.FRONT_SIDE, film(reflectance=0.05), light(20), light(78))
+    car = CarFacts(VehicleClass.PASSENGER, True, panes=(pane,))
+    found = judge(FILE.on(DAY, [word]).of("UT"), pane, car, starting=START)
+    assert found.citation == "Utah Code 41-6a-1635; overruled by the shop: made-up bulletin 7, read today"
+
+
+def test_open_strip_rule_names_the_field_to_settle_by_class() -> None:
+    for vehicle_class in VehicleClass:
+        found = verdict("WV", vehicle_class, Position.WINDSHIELD, "strip 4 3/4, as1 4 1/2")
+        assert found.questions[0].law_field == f"{vehicle_class.value}.windshield.strip"
+        assert found.questions[0].law_field in field_paths(LAW.of("WV"))

@@ -30,6 +30,7 @@ from elumbra.core.light import (
     lot_figure,
     metered_glass,
     probability_reads_below,
+    quality_words,
     radio_advice,
     shade_hex,
     stack,
@@ -457,3 +458,9 @@ def test_a_lot_s_own_figure_replaces_the_sheet_s_in_the_shade() -> None:
 def test_clear_film_is_known_by_its_construction() -> None:
     assert Film("c", "Clear", Construction.CLEAR, 0.88, VltBasis.ON_3MM_CLEAR).is_clear
     assert not film().is_clear
+
+
+def test_quality_is_told_by_construction_and_by_how_little_it_shrinks() -> None:
+    assert "about seven years" in quality_words(film(construction=Construction.DYED), starting=START)
+    assert "poor film" in quality_words(film(shrink_limit=0.015), starting=START)
+    assert "poor film" not in quality_words(film(shrink_limit=0.03), starting=START)

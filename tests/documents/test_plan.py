@@ -198,3 +198,49 @@ def test_command_line_names_what_fits_no_roll(tmp_path: Path, capsys: pytest.Cap
     assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 0
     error = capsys.readouterr().err
     assert "no film for Back glass: Needs 27 in of width; the widest on the rack is 12 in." in error
+
+
+def illegal_wish(**reason: str) -> dict:
+    """The catalogue's sedan in Georgia (32 %) with a 35 film on 75 glass, that is 29.2: Too dark on both fronts."""
+    document = job_document()
+    document["format_version"] = 2
+    document["job"]["vehicle"]["states"] = ["GA"]
+    if reason:
+        for window in document["job"]["windows"][:2]:
+            window["reason"] = {"film": "carbon35", "wish": "Carbon 35: Too dark"} | reason
+    return document
+
+
+def test_an_unlawful_film_without_a_reason_is_held_and_the_rest_is_cut() -> None:
+    plan = plan_of(illegal_wish())
+    assert {held.window_id for held in plan.held} >= {"df", "pf"}
+    assert "Too dark in GA" in plan.held[0].reason
+    assert "df" not in [piece.window_id for film in plan.films for piece in film.pieces]
+
+
+def test_a_reason_is_on_every_paper_and_none_says_that_it_is_lawful() -> None:
+    plan = plan_of(illegal_wish(kind="medical_exemption", document="GX-12", expires_on="2099-01-01", person="A. Lead"))
+    verdict = next(one for one in plan.verdicts if one.window_id == "df")
+    assert (verdict.word, verdict.goes_on) == ("Too dark", True)
+    pdf = PdfReader(BytesIO(cut_sheet_pdf(plan)))
+    for page in pdf.pages:
+        assert "NOT LAWFUL AS IT STANDS" in page.extract_text()
+    text = pdf_text(cut_sheet_pdf(plan))
+    assert "document GX-12, expires 2099-01-01; by A. Lead" in text
+    svg = layout_svg(next(film for film in plan.films if film.film_id == "carbon35"))
+    assert b"Too dark in Georgia; goes on by reason: medical exemption, document GX-12" in svg
+
+
+def test_a_job_file_brings_the_law_it_was_judged_by() -> None:
+    """A file whose own record for Georgia says 20 % is planned by that, not by the shipped book."""
+    document = illegal_wish()
+    shipped = law_file().on("2026-11-24").of("GA")
+    row = json.loads(json.dumps(dict(shipped.row)))
+    row["passenger"]["front_side"] = {"kind": "floor", "value": 20}
+    document["law"] = {"version": "kept", "day": "2026-10-01", "records": [row]}
+    plan = plan_of(document)
+    assert (plan.law_version, plan.law_day) == ("kept", "2026-10-01")
+    assert {one.window_id: one.word for one in plan.verdicts}["df"] == "Clears"
+    row["clauses"] = [{"id": "x", "role": "also", "positions": ["roof"], "sentence": "", "condition": {"nothing": 1}}]
+    with pytest.raises(CoreError, match="unknown condition word “nothing”"):
+        plan_of(document)

@@ -1297,6 +1297,8 @@ export interface components {
             lots: components["schemas"]["LotPage"][];
             /** Maker Pm Points */
             maker_pm_points: number;
+            /** Quality */
+            quality: string;
             /** Tser Percent */
             tser_percent: number | null;
             /** Uv Percent */
@@ -1545,6 +1547,8 @@ export interface components {
             changes: components["schemas"]["LawChangeOut"][];
             /** Day */
             day: string;
+            /** Papers */
+            papers: components["schemas"]["StatePapers"][];
             /** Revision */
             revision: number;
             /** Version */
@@ -1990,6 +1994,8 @@ export interface components {
              * @enum {integer}
              */
             turn: 0 | 90 | 180;
+            /** Unlawful */
+            unlawful: string;
             /** Window Id */
             window_id: string;
             /** X Mm */
@@ -2557,6 +2563,26 @@ export interface components {
             code: string;
             /** Name */
             name: string;
+        };
+        /**
+         * StatePapers
+         * @description What a state asks for on paper or on the glass, and whether it knows medical exemptions.
+         */
+        StatePapers: {
+            /** Medical */
+            medical: string;
+            /** Medical Note */
+            medical_note: string;
+            /** State */
+            state: string;
+            /** State Name */
+            state_name: string;
+            /** Sticker */
+            sticker: string;
+            /** Sticker Note */
+            sticker_note: string;
+            /** Unconfirmed */
+            unconfirmed: boolean;
         };
         /**
          * StockChange

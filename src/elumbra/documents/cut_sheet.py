@@ -117,6 +117,10 @@ def _page_frame(canvas: Canvas, plan: PlanDocument, size: tuple[float, float], d
     )
     canvas.setStrokeColor(_INK)
     canvas.line(document.leftMargin, size[1] - 16 * mm, size[0] - document.rightMargin, size[1] - 16 * mm)
+    if unlawful := [verdict.label for verdict in plan.verdicts if verdict.goes_on]:
+        canvas.setFont("Barlow-Bold", 9)
+        words = f"NOT LAWFUL AS IT STANDS, goes on by the lead's reason (see Darkness and law): {', '.join(unlawful)}"
+        canvas.drawString(document.leftMargin, 11.5 * mm, words)
     canvas.setFont("Barlow-Medium", 7.5)
     canvas.drawString(document.leftMargin, 8 * mm, _CAUTION)
     canvas.restoreState()
@@ -240,7 +244,8 @@ def _piece_table(pieces: list[PlanPiece], width: float) -> Table:
         edge = ", factory edge at the foot" if piece.factory_edge else ""
         size = f"{format_inches(piece.along_mm)} × {format_inches(piece.across_mm)}"
         lies = Paragraph(_TURNS[piece.turn] + edge, body)
-        rows.append([piece.mark, Paragraph(escape(piece.label), body), piece.side, size, lies, Paragraph(pair, body)])
+        named = escape(piece.label) + (f" <b>{escape(piece.unlawful.split(';')[0])}</b>" if piece.unlawful else "")
+        rows.append([piece.mark, Paragraph(named, body), piece.side, size, lies, Paragraph(pair, body)])
     shares = [0.06, 0.2, 0.1, 0.19, 0.27, 0.18]
     table = _table(rows, [width * share for share in shares])
     table.setStyle(

@@ -87,6 +87,9 @@ def _draw_piece(group: ET.Element, piece: PlanPiece, stock_width: float) -> None
     size = f"{format_inches(piece.along_mm)} × {format_inches(piece.across_mm)}"
     _text(holder, f"{piece.mark} {piece.label}", middle_x, middle_y, anchor="middle", bold=True)
     _text(holder, size, middle_x, middle_y + _TEXT * 1.2, anchor="middle")
+    if piece.unlawful:
+        ET.SubElement(holder, "desc").text = piece.unlawful
+        _text(holder, piece.unlawful.split(";")[0], middle_x, middle_y + _TEXT * 2.4, anchor="middle", bold=True)
 
 
 def _ruler(group: ET.Element, stock: PlanStock) -> None:

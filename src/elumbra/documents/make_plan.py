@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import count
 from string import ascii_uppercase
 
@@ -74,6 +74,7 @@ def plan_job_file(
     by_film, held = windows_to_cut(job, measured, shades, starting=starting)
     stocks = [core_stock(part) for part in document.stock]
     shell = _shell(document, job, law, starting, held, shades)
+    unlawful = _unlawful(shell)
     plans: list[FilmPlan] = []
     for film_id, to_cut in by_film.items():
         film = job.films[film_id]
@@ -84,7 +85,7 @@ def plan_job_file(
         costing = Costing.from_starting(starting)
         latest: FilmPlan | None = None
         for plan in plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm):
-            latest = _film_plan(plan, film, to_cut, of_film, job, starting, hypothetical=pulled)
+            latest = _film_plan(plan, film, to_cut, of_film, job, starting, unlawful, hypothetical=pulled)
             last = film_id == list(by_film)[-1]
             if not (last and plan.finished):
                 yield _with_films(shell, [*plans, latest], finished=False)
@@ -159,6 +160,15 @@ def _verdict(window_id: str, job: Job, shade: WindowShade, law: LawBook) -> Plan
     )
 
 
+def _unlawful(shell: PlanDocument) -> dict[str, str]:
+    """By window, what stands on every drawing of an unlawful piece that is cut by a lead's reason."""
+    return {
+        verdict.window_id: f"{verdict.word} in {verdict.state}; goes on by reason: {verdict.reason}"
+        for verdict in shell.verdicts
+        if verdict.goes_on
+    }
+
+
 def _marks(number: int) -> str:
     """A, B, … Z, AA, AB …"""
     mark = ""
@@ -175,6 +185,7 @@ def _film_plan(
     stocks: Sequence[Stock],
     job: Job,
     starting: StartingValues,
+    unlawful: Mapping[str, str],
     *,
     hypothetical: bool,
 ) -> FilmPlan:
@@ -184,7 +195,7 @@ def _film_plan(
         film_name=film.name,
         film_vlt_percent=100 * film.vlt,
         stocks=[_stock(stock, plan) for stock in stocks],
-        pieces=_pieces(plan, to_cut, by_stock, job, starting),
+        pieces=_pieces(plan, to_cut, by_stock, job, starting, unlawful),
         cuts=[
             PlanCut(
                 number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
@@ -252,6 +263,7 @@ def _pieces(
     stocks: dict[str, Stock],
     job: Job,
     starting: StartingValues,
+    unlawful: Mapping[str, str],
 ) -> list[PlanPiece]:
     sides = {window.id: window.side for window in job.windows}
     numbers = count()
@@ -271,6 +283,7 @@ def _pieces(
                         along_mm=item.along, across_mm=item.across, turn=item.turn.value,
                         factory_edge=item.on_factory_edge, measured=outline.measured,
                         outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()], pair_mark=None,
+                        unlawful=unlawful.get(pane.window_id, ""),
                     )
                 )  # fmt: skip
     return _with_pairs(pieces, to_cut)

@@ -51,6 +51,7 @@ class PlanPiece(_Part):
     measured: bool
     outline: list[Point]
     pair_mark: str | None
+    unlawful: str  # its verdict and the lead's reason, where it is cut though the law says no; else empty
 
 
 class PlanCut(_Part):

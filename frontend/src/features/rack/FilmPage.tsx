@@ -19,7 +19,7 @@ export function FilmPage() {
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "start" }}>
-        <Box sx={{ flexGrow: 1 }}><Answer why={`${film.construction} film, ${film.colour ?? "neutral"}${film.mirror_finish ? ", mirror finish" : ""}. Warranty: ${page.data.warranty}.`}>{film.name}: {showPercent(film.vlt_percent)} on its sheet</Answer></Box>
+        <Box sx={{ flexGrow: 1 }}><Answer why={`${page.data.quality} Colour ${film.colour ?? "neutral"}${film.mirror_finish ? ", mirror finish" : ""}. Warranty: ${page.data.warranty}.`}>{film.name}: {showPercent(film.vlt_percent)} on its sheet</Answer></Box>
         <Button component={Link} to="/films">All films</Button>
       </Box>
       <Ruled title="What it does">

@@ -19,7 +19,7 @@ export function RulePage() {
   if (rule.isPending) return <Pending what="the record" />;
   if (rule.isError) return <ErrorNote error={rule.error} again={() => void rule.refetch()} />;
   const asked = opened ?? params.get("field");
-  const field = rule.data.fields.find((one) => one.path === asked) ?? (asked?.startsWith("windshield.") ? rule.data.fields.find((one) => one.path === `passenger.${asked}`) : undefined);
+  const field = rule.data.fields.find((one) => one.path === asked);
   const open = (path: string) => { setOpened(path); };
   const close = () => { setOpened(null); setParams({}, { replace: true }); };
   const unconfirmed = rule.data.fields.filter((one) => one.unconfirmed).length;

@@ -110,6 +110,7 @@ function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; st
               <text x={x + w / 2} y={y + h / 2} textAnchor="middle" fontWeight="700" fontSize={Math.max(16, Math.min(34, room * 1.4))} fill={inks.ink}>{piece.mark}{piece.pair_mark ? "*" : ""}</text>
               <text x={x + w / 2} y={y + h / 2 + 19} textAnchor="middle" fontSize={Math.max(10, Math.min(16, room))} fill={inks.ink}>{piece.label}</text>
               <text x={x + w / 2} y={y + h / 2 + 37} textAnchor="middle" fontSize={Math.max(10, Math.min(15, room))} fill={inks.ink}><Fractions svg text={`${showBare(piece.along_mm, unit)} × ${showBare(piece.across_mm, unit)}`} /></text>
+              {piece.unlawful && <text x={x + w / 2} y={y + h / 2 + 55} textAnchor="middle" fontSize={Math.max(10, Math.min(14, room))} fontWeight="700" fill={inks.bad}>{piece.unlawful.split(";")[0]}</text>}
             </g>
           );
         })}

@@ -217,7 +217,7 @@ def _looks(car: ShadedCar, job: Job, shop: Shop) -> list[Looks]:
     """Colours of the panes whose glass is known; the others light the cabin as little as a wall."""
     lit: dict[str, LitPane] = {}
     for window in job.windows:
-        optics = car.optics(window.id, starting=shop.starting)
+        optics = car.optics(window.id, starting=shop.starting, main_field=True)
         outline = solved_pane(window, shop.starting).outline
         if optics is not None:
             lit[window.id] = LitPane(optics, outline.area if outline else 1.0)

@@ -151,6 +151,18 @@ class LawChangeOut(BaseModel):
     now: str
 
 
+class StatePapers(BaseModel):
+    """What a state asks for on paper or on the glass, and whether it knows medical exemptions."""
+
+    state: str
+    state_name: str
+    sticker: str
+    sticker_note: str
+    medical: str
+    medical_note: str
+    unconfirmed: bool
+
+
 class JobLaw(BaseModel):
     """The law that the job is judged by."""
 
@@ -158,6 +170,7 @@ class JobLaw(BaseModel):
     day: str
     revision: int
     changes: list[LawChangeOut]
+    papers: list[StatePapers]
 
 
 class FilmChoice(BaseModel):

@@ -24,6 +24,7 @@ from elumbra.api.jobs.schemas import (
     LotOut,
     PaneOut,
     ReadingOut,
+    StatePapers,
     WindowOut,
 )
 from elumbra.api.jobs.shade_view import DEFAULT_BACKDROP, heat_out, reason_out, shade_out
@@ -34,7 +35,7 @@ from elumbra.core.cut import StripShape
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
 from elumbra.core.glass import Position
-from elumbra.core.law import LawBook, VerdictWord
+from elumbra.core.law import Jurisdiction, LawBook, VerdictWord
 from elumbra.core.light import GlassSource, shade_hex
 from elumbra.core.measure import ClosingChange, MeasuredPane, describe_change, label
 from elumbra.core.starting import StartingValues
@@ -191,6 +192,19 @@ def _law_out(parts: JobParts) -> JobLaw:
         day=parts.law.day,
         revision=parts.job.law_revision,
         changes=[LawChangeOut(state=c.state, field=c.field, before=c.before, now=c.now) for c in changes],
+        papers=[_papers(parts.law.of(code)) for code in parts.job.states],
+    )
+
+
+def _papers(record: Jurisdiction) -> StatePapers:
+    return StatePapers(
+        state=record.code,
+        state_name=record.name,
+        sticker=record.row["sticker_or_label"],
+        sticker_note=record.row["sticker_note"],
+        medical=record.row["medical_exemption"],
+        medical_note=record.row["medical_note"],
+        unconfirmed=bool(record.unconfirmed & {"sticker_or_label", "medical_exemption"}),
     )
 
 
@@ -242,9 +256,8 @@ def job_brief(parts: JobParts, shop: Shop, latest_plan: str | None) -> JobBrief:
 def _window_problems(record: WindowRecord, window: Window, pane: MeasuredPane, shade: WindowShade) -> list[str]:
     problems = []
     worst = shade.worst
-    if worst and worst.word.unlawful and goes_on(window):
-        problems.append(f"{record.label}: {worst.word.value} in {worst.jurisdiction}, goes on by the lead's reason")
-    elif worst and (worst.word.unlawful or worst.word is VerdictWord.CANNOT_TELL):
+    held = worst is not None and worst.word.unlawful and not goes_on(window)
+    if worst and (held or worst.word is VerdictWord.CANNOT_TELL):
         problems.append(f"{record.label}: {worst.word.value} in {worst.jurisdiction}")
     if pane.fit and pane.fit.alarm:
         problems.append(f"{record.label}: readings do not close")

@@ -22,7 +22,7 @@ from elumbra.api.rack.schemas import (
 )
 from elumbra.core.errors import CoreError, FilmError, LengthError
 from elumbra.core.film import check_film
-from elumbra.core.light import film_alone, heat_side, sheet_figure, warranty_words
+from elumbra.core.light import film_alone, heat_side, quality_words, sheet_figure, warranty_words
 from elumbra.core.units import inches, parse_length
 from elumbra.documents.job_file import core_film
 from elumbra.storage.records import FilmRecord, StockRecord
@@ -120,6 +120,7 @@ def film_page(session: Session, film_id: str) -> FilmPage:
         absorbed_percent=_percent(side.solar_absorbed),
         uv_percent=_percent(side.uv_rejected),
         warranty=warranty_words(film),
+        quality=quality_words(film, starting=starting),
         maker_pm_points=100 * maker_pm,
         alone_percent=100 * film_alone(film, starting=starting)[0],
         lots=pages,

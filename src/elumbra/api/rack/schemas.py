@@ -80,6 +80,7 @@ class FilmPage(BaseModel):
     absorbed_percent: float | None
     uv_percent: float | None
     warranty: str
+    quality: str
     maker_pm_points: float
     alone_percent: float  # the film by itself, for laws that test it so
     lots: list[LotPage]

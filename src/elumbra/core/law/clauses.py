@@ -65,7 +65,20 @@ def clauses_for(
     built = [_merged(base, linked) for base in _table_clauses(law, vehicle_class, position, strip)]
     also = [_own(clause, scope=False) for clause in linked if clause.role is Role.ALSO]
     floor = law.floor(vehicle_class, position, strip=strip)
-    return tuple(replace(clause, condition=_with_floor(clause.condition, floor)) for clause in (*scope, *built, *also))
+    return tuple(
+        replace(clause, condition=_with_floor(clause.condition, floor), citation=_cited(clause, law))
+        for clause in (*scope, *built, *also)
+    )
+
+
+def _cited(clause: Clause, law: Jurisdiction) -> str:
+    """A clause's citation, with the shop's own where it spoke on a field the clause rests on."""
+    own = dict.fromkeys(
+        f"{'overruled' if source.overruled else 'confirmed'} by the shop: {source.citation}"
+        for field in clause.rests_on
+        if (source := law.sources.get(field))
+    )
+    return "; ".join([clause.citation, *own])
 
 
 def _with_floor(condition: Condition, floor: Floor) -> Condition:
@@ -127,7 +140,7 @@ def _strip(law: Jurisdiction, vehicle_class: VehicleClass) -> Clause:
         case StripRule.NONE:
             condition, words = Condition(Word.STRIP, strip=rule.strip), "No strip on the windshield."
         case _:
-            condition = Condition(Word.STRIP, strip=rule.strip, inches=rule.strip_inches)
+            condition = Condition(Word.STRIP, strip=rule.strip, inches=rule.strip_inches, key=f"{field}.strip")
     return Clause("strip", condition, words, law.statute, (f"{field}.strip", f"{field}.strip_inches"))
 
 

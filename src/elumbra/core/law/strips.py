@@ -104,7 +104,7 @@ def strip_depth(condition: Condition, pane: PaneFacts, state: str) -> Finding:
         question = Question(Asks.AS1_DEPTH, "Where is the AS-1 line on this windshield?", pane.id)
     else:
         question = Question(
-            Asks.LAW, "Which governs here, the AS-1 line or the inches?", law_field="windshield.strip"
+            Asks.LAW, "Which governs here, the AS-1 line or the inches?", law_field=condition.key
         )  # fmt: skip
     return Finding(State.CANNOT_TELL, f"{words}.", questions=(question,))
 

@@ -8,6 +8,7 @@ from elumbra.core.light.heat import (
     PaneHeat,
     break_caution,
     heat_side,
+    quality_words,
     radio_advice,
     warranty_words,
 )
@@ -55,6 +56,7 @@ __all__ = [
     "metered_glass",
     "percent",
     "probability_reads_below",
+    "quality_words",
     "radio_advice",
     "risk_below",
     "shade_hex",

@@ -94,3 +94,20 @@ def warranty_words(film: Film) -> str:
             return "none from the maker"
         case _:
             return NOT_IN_DATA
+
+
+_QUALITY = {
+    Construction.DYED: "One ply, dyed: it absorbs, lasts about seven years and then turns brittle.",
+    Construction.METAL: "Two ply with metal: rejects heat and reflects; disturbs radio and antennas.",
+    Construction.CARBON: "Three ply with carbon.",
+    Construction.CERAMIC: "Ceramic: high heat rejection at high VLT, the choice for windshields.",
+    Construction.CLEAR: "Colourless ultraviolet film.",
+}
+
+
+def quality_words(film: Film, *, starting: StartingValues) -> str:
+    """What kind of film it is, and whether it shrinks less than most (handbook, section 3)."""
+    words = _QUALITY[film.construction]
+    if film.shrink_limit is not None and film.shrink_limit <= starting["poor_film_shrink_limit"]:
+        words += " It shrinks little: poor film on strong curves, costing more in redo work than it saves."
+    return words

@@ -116,10 +116,15 @@ class ShadedCar:
         by_window = {**self.by_window, window_id: pane}
         return replace(self, car=replace(self.car, panes=tuple(by_window.values())), by_window=by_window)
 
-    def optics(self, window_id: str, *, starting: StartingValues) -> Element | None:
-        """A window's whole chain of faces as planned; None while its glass is not known."""
+    def optics(self, window_id: str, *, starting: StartingValues, main_field: bool = False) -> Element | None:
+        """A window's whole chain of faces as planned; None while its glass is not known.
+
+        ``main_field`` leaves out a strip at the top.
+        """
         window = next(window for window in self.job.windows if window.id == window_id)
         glass, film = glass_under(window), self.by_window[window_id].film
+        if main_field and window.is_strip:
+            film = None
         if glass is None:
             return None
         films = [*_layers(window, self.job.films), *([film] if film else [])]

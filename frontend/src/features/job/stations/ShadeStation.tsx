@@ -2,7 +2,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, ToggleBu
 import { lazy, Suspense } from "react";
 import { useSearchParams } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
-import { Answer, Pending, showPercent, toneOf, VerdictMark } from "../../../shared";
+import { Answer, Pending, Ruled, showPercent, toneOf, VerdictMark } from "../../../shared";
 import { FilmTable } from "../components/FilmTable";
 import { InstalledForm } from "../components/InstalledForm";
 import { LawBanner } from "../components/LawBanner";
@@ -122,6 +122,23 @@ function AllWindows({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }
           ))}
         </TableBody>
       </Table>
+      <Papers job={job} />
     </>
+  );
+}
+
+/** Stickers, certificates, exemptions: what the states ask for besides the light. */
+function Papers({ job }: { job: Job }) {
+  return (
+    <Box sx={{ mt: 3 }}>
+      <Ruled title="On paper and on the glass">
+        {job.law.papers.map((papers) => (
+          <Box key={papers.state} sx={{ py: 0.75 }}>
+            <Typography><b>{papers.state_name}</b>: sticker or label {papers.sticker === "unknown" ? "not known" : papers.sticker}. {papers.sticker_note}</Typography>
+            <Typography>Medical exemption: {papers.medical === "unknown" ? "not known" : papers.medical}. {papers.medical_note}{papers.unconfirmed && " Nobody has confirmed this."}</Typography>
+          </Box>
+        ))}
+      </Ruled>
+    </Box>
   );
 }
