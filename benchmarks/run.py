@@ -72,7 +72,9 @@ def car(state: str) -> Job:
         )
         for i, place in enumerate(places)
     )  # fmt: skip
-    vehicle = Vehicle("sedan", VehicleClass.PASSENGER, (state,), True, 2020, RegisteredAs.SEDAN)
+    vehicle = Vehicle(
+        "wagon", VehicleClass.PASSENGER, (state,), mirrors_both_sides=True, model_year=2020, registered_as=RegisteredAs.SEDAN
+    )  # fmt: skip
     return Job(vehicle, windows, {one.id: one for one in shop_films()})
 
 

@@ -79,8 +79,11 @@ def costs() -> list[str]:
     ]  # fmt: skip
     films = [{k: v for k, v in film.items() if k != "price_per_m2"} for film in demo["films"]]
     for job in demo["jobs"][:6]:
+        for window in job["job"]["windows"]:
+            if window.get("film"):  # what a wish would cost is counted also where the law holds it from the cut
+                window["reason"] = {"kind": "off_road_or_show", "film": window["film"], "wish": "", "document": "table"}
         document = {
-            "format": "elumbra-job", "format_version": 1, "job": job["job"], "films": films,
+            "format": "elumbra-job", "format_version": 2, "job": job["job"], "films": films,
             "stock": [stock_part(row) for row in demo["stock"]],
         }  # fmt: skip
         plan = final_plan(parse_job_file(json.dumps(document).encode()), law_file(), START, today="2026-11-24")

@@ -123,7 +123,7 @@ def _one_word(words: list[str], found: Situation) -> None:  # noqa: C901  a tabl
         case ["clear", "film"]:
             found.film["construction"] = Construction.CLEAR
         case ["layers", number]:
-            found.pane["layers"] = int(number)
+            found.pane["old_layers"] = int(number) - 1
         case ["strip", *inches]:
             found.pane |= {"is_strip": True, "strip_depth": size(" ".join(inches))}
         case ["as1", "none"]:

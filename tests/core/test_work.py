@@ -323,3 +323,25 @@ def test_glass_that_nobody_metered_is_left_open_where_a_limit_holds() -> None:
     proposals = propose(unread, STOCK, LAW, starting=START)
     assert all(set(one.films.values()) == {None} for one in proposals)
     assert all("frontL" in one.open_windows for one in proposals)
+
+
+def test_old_film_that_stays_is_film_for_the_law_too() -> None:
+    """Illinois: the rear may be any darkness only if the fronts carry no film, old film included."""
+    rear = window("rear", position=Position.REAR_SIDE, film_id="f")
+    for stays, word in ((False, VerdictWord.CLEARS), (True, VerdictWord.TOO_DARK)):
+        front = window("front", old_film=True, old_film_stays=stays)
+        vehicle = Vehicle("v", VehicleClass.PASSENGER, ("IL",), mirrors_both_sides=True)
+        plan = Job(vehicle, (front, rear), {"f": film(0.1, reflectance=0.05)})
+        worst = shade_job(plan, LAW, starting=START)["rear"].worst
+        assert worst is not None
+        assert worst.word is word
+
+
+def test_a_figure_just_at_its_limit_is_not_under_it_by_rounding() -> None:
+    """0.75 x 0.30 / 0.90 is 0.25, whatever the last binary digit says: Texas's 25 is met, and Close."""
+    plan = Job(
+        Vehicle("v", VehicleClass.PASSENGER, ("TX",)), (window("a", film_id="f"),), {"f": film(0.30, reflectance=0.05)}
+    )
+    worst = shade_job(plan, LAW, starting=START)["a"].worst
+    assert worst is not None
+    assert worst.word is VerdictWord.CLOSE

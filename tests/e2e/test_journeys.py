@@ -162,6 +162,7 @@ def test_slip_is_found_and_named(page: Page) -> None:
 def test_keyboard_alone_walks_car_stations_and_places(page: Page) -> None:
     page.keyboard.press("j")
     expect(page).to_have_url(re.compile("/jobs$"))
+    expect(page.get_by_label("Search")).to_be_visible()  # the bays, which also link to the job, are gone
     page.locator("a", has_text="Larkspur coupe").first.focus()
     page.keyboard.press("Enter")
     expect(page.locator('[data-window="Driver front"]')).to_have_attribute("aria-pressed", "true")

@@ -156,7 +156,7 @@ def test_tiles_tell_every_state_and_why(page: Page) -> None:
     page.get_by_role("button", name="In every state").click()
     expect(page.locator("[data-tile]")).to_have_count(51)
     tile = page.locator('[data-tile="NH"]')
-    expect(tile).to_have_attribute("aria-label", "New Hampshire: Not allowed")
+    expect(tile).to_have_attribute("aria-label", "NH, New Hampshire: Not allowed")
     tile.click()
     expect(page.get_by_text("New Hampshire allows no film at the front side.").first).to_be_visible()
     page.get_by_role("button", name="Judge this job by NH too").click()

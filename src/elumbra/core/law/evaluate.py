@@ -21,6 +21,7 @@ from elumbra.core.light import (
 )
 from elumbra.core.starting import StartingValues
 
+_SAME_SHARE = 1e-9  # a figure this near its limit is at it: rounding, not light
 _KEPT = Finding(State.KEPT)
 _NO_FILM = "There is no film on it."
 _NO_BAR = "No rule on file about reflection; this film reflects no more than bare glass, which no rule can bar."
@@ -109,7 +110,7 @@ def _light(case: Case, passed: Combined | None, limit: float) -> Finding:
 def _compared(case: Case, vlt: float, pm: float, limit: float, asked: Callable[[], str], subject: str = "") -> Finding:
     """A figure against a limit: broken when its mean is under, close when a meter may well read under."""
     test = LightTest(vlt, limit, risk_below(vlt, pm, limit, starting=case.starting))
-    if vlt < limit:
+    if vlt < limit - _SAME_SHARE:
         return Finding(
             State.BROKEN,
             lambda: f"{subject}{percent(vlt)} is {100 * (limit - vlt):.1f} points under {asked()}.",
@@ -161,7 +162,7 @@ def _other_windows(condition: Condition, case: Case) -> Finding:
 
 
 def _no_film_on(condition: Condition, case: Case) -> Finding:
-    filmed = [pane for pane in case.car.at(condition.at, but=case.pane) if pane.film is not None]
+    filmed = [pane for pane in case.car.at(condition.at, but=case.pane) if pane.layers]
     if filmed:
         return Finding(State.BROKEN, f"{_name(filmed[0])} carries film.", barred=True)
     missing = _missing_panes(condition, case)
@@ -257,7 +258,7 @@ def _factory_glass(condition: Condition, case: Case) -> Finding:
 
 def _one_factory(pane: PaneFacts, *, alone: bool) -> Finding:
     name = _name(pane)
-    if alone and pane.film is not None:
+    if alone and pane.layers:
         return Finding(State.BROKEN, f"{name} carries film besides its own tint.", barred=True)
     if pane.factory_glass is None:
         question = Question(Asks.FACTORY_GLASS, f"Is {name} factory privacy glass?", pane.id)

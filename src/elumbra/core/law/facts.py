@@ -75,7 +75,7 @@ class PaneFacts:
     bare: Combined | None = None  # as it stands without the new film
     id: str = field(default="", compare=False)
     label: str = field(default="", compare=False)
-    layers: int = 1  # sheets of film on the pane when done
+    old_layers: int = 0  # sheets of film that stay on it under the new one
     window_reflectance: float | None = None  # glass and film together, from outdoors
     is_strip: bool = False
     strip_depth: float | None = None  # mm from the top of the glass
@@ -83,6 +83,11 @@ class PaneFacts:
     as1_mark: bool | None = None  # False where the glass bears no such line
     strip_above_seat: float | None = None  # mm from the undepressed driver's seat to the strip
     factory_glass: bool | None = None  # made dark in the factory
+
+    @property
+    def layers(self) -> int:
+        """Sheets of film on the pane when done."""
+        return self.old_layers + (self.film is not None)
 
     @property
     def in_view(self) -> Combined | None:

@@ -41,10 +41,9 @@ def _layers(window: Window, films: Mapping[str, Film]) -> list[Film]:
     return [] if through else [films[film_id] for film_id in window.layers]
 
 
-def sheets_on(window: Window, film: Film | None) -> int:
-    """How many sheets of film the pane bears when done."""
-    old = max(len(window.layers), 1 if window.old_film and window.old_film_stays else 0)
-    return old + (film is not None)
+def old_sheets(window: Window) -> int:
+    """How many sheets of old film stay on the pane."""
+    return max(len(window.layers), 1 if window.old_film and window.old_film_stays else 0)
 
 
 def is_factory_glass(window: Window, *, starting: StartingValues) -> bool | None:
@@ -73,7 +72,7 @@ def pane_facts(window: Window, film: Film | None, films: Mapping[str, Film], *, 
         bare=combine(glass, None, starting=starting, layers=layers) if glass else None,
         id=window.id,
         label=window.label,
-        layers=sheets_on(window, film),
+        old_layers=old_sheets(window),
         window_reflectance=reflectance,
         is_strip=window.is_strip,
         strip_depth=_depth(window, "strip_depth"),

@@ -43,7 +43,7 @@ function Tile({ state, picked, onPick }: { state: Elsewhere; picked: boolean; on
     <Box
       component="button"
       type="button"
-      aria-label={`${state.name}: ${state.word ?? "no film"}`}
+      aria-label={`${state.code}, ${state.name}: ${state.word ?? "no film"}`}
       aria-pressed={picked}
       data-tile={state.code}
       onClick={onPick}
