@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.answers import Body
+from elumbra.api.answers import Body, Described
 from elumbra.api.verdicts import QuestionOut, VerdictOut
 from elumbra.core.cut import StripShape
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
@@ -248,7 +248,7 @@ class LotOut(BaseModel):
     readings: int
 
 
-class JobOut(BaseModel):
+class JobOut(Described):
     """A job with its windows in walkaround order."""
 
     id: str
