@@ -202,8 +202,6 @@ def _window_reflects(condition: Condition, case: Case) -> Finding:
 def _reflects(case: Case, figure: float | None, most: float, subject: str) -> Finding:
     if case.film is None:
         return _KEPT
-    if case.film.mirror_finish:
-        return Finding(State.BROKEN, f"{case.law.name} allows no mirror finish.", barred=True)
     if figure is None:
         text = f"How much does {case.film.name} reflect? At most {percent(most)} is allowed."
         question = Question(Asks.FILM_REFLECTANCE, text, case.pane.id)

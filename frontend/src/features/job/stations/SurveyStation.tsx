@@ -289,7 +289,7 @@ function VltField({ window, change }: Pick<FieldProps, "window" | "change">) {
     else if (values.length === 1) change({ bare_vlt_percent: values[0] ?? null, bare_vlt_source: window.bare_vlt_source === "assumed" ? "metered" : window.bare_vlt_source });
     else change({ bare_readings_percent: values });
   };
-  const hint = several ? `mean ${String(Math.round((window.bare_vlt_percent ?? 0) * 10) / 10)} of ${String(window.bare_readings_percent.length)} readings` : window.bare_vlt_source === "assumed" ? "our starting value: meter it" : "several readings: spaces between";
+  const hint = several ? `mean ${String(Math.round((window.bare_vlt_percent ?? 0) * 10) / 10)} of ${String(window.bare_readings_percent.length)} readings` : window.bare_vlt_source === "assumed" ? "our starting value: meter it" : "or several: 71 72 70";
   return (
     <TextField
       label={window.bare_vlt_through_old_film ? "Glass with old film, VLT, %" : "Bare glass VLT, %"}
