@@ -9,7 +9,7 @@ from tempfile import TemporaryDirectory
 from elumbra.api.app import AppConfig, make_app
 from elumbra.api.errors import STATUS_OF
 from elumbra.core.glass import Position
-from elumbra.core.law import Jurisdiction, LawBook, VehicleClass, Word, clauses_for, field_paths, words_in
+from elumbra.core.law import HELP, Jurisdiction, LawBook, VehicleClass, Word, clauses_for, field_paths, words_in
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import PlanDocument
 from elumbra.storage.data_files import law_file, starting_values
@@ -31,6 +31,7 @@ def reference_pages() -> dict[str, str]:
         "error-codes.md": _error_codes(),
         "law-records.md": _law_records(),
         "law-report.md": _law_report(),
+        "law-vocabulary.md": _law_vocabulary(),
     }
 
 
@@ -103,6 +104,18 @@ def _law_records() -> str:
         for vehicle_class in VehicleClass
     ]
     return _page(f"Law on file, version {law.version}", words, head, rows)
+
+
+def _law_vocabulary() -> str:
+    words = (
+        "A linked clause of a law file has an `id`, a `role` (`also`: besides the table's rule; `instead`: keeping "
+        "this is enough; `replaces`: in its place; `scope`: without it the section does not speak of the vehicle), the "
+        "`classes` and `positions` it is about, `on` strip or glass, a `sentence`, a `citation`, the fields it "
+        "`rests_on`, and a `condition` made of these words and no others. An unknown word is refused with the nearest "
+        "known one."
+    )
+    rows = [[f"`{word.value}`", HELP[word][0], f"`{json.dumps({word.value: HELP[word][1]})}`"] for word in Word]
+    return _page("The words of the law file", words, ["word", "means", "example"], rows)
 
 
 def _law_report() -> str:

@@ -222,3 +222,98 @@ def test_a_bad_law_file_is_refused_with_the_reason(page: Page, content: str) -> 
     )
     expect(page.get_by_role("alert")).to_contain_text(re.compile("broken at line 1|no records"))
     expect(answer(page)).to_have_text("Rule book: 51 jurisdictions")
+
+
+def test_old_film_that_stays_asks_for_a_reading_through_it(page: Page) -> None:
+    open_job(page, "Fenwick 4, all round", "Survey")
+    pick(page, "Passenger front")
+    page.get_by_label("Old film on it").check()
+    page.get_by_label("It stays on, new film over it").check()
+    page.get_by_role("link", name=re.compile("Shade")).last.click()
+    expect(answer(page)).to_have_text(re.compile("^Cannot tell"))
+    question = page.locator('[data-question="bare_vlt"]')
+    question.get_by_label("Bare glass reads, %").fill("140")
+    expect(question.get_by_text("A share of light")).to_be_visible()
+    page.get_by_role("link", name=re.compile("Survey")).last.click()
+    page.get_by_label("The meter read through it").check()
+    field = page.get_by_label("Glass with old film, VLT, %")
+    field.fill("60")
+    field.press("Enter")
+    page.get_by_role("link", name=re.compile("Shade")).last.click()
+    expect(answer(page)).to_have_text(re.compile(r"^Too dark, 24\.7 %"))
+    expect(page.get_by_text("Old film stays on this glass and is part of the figure.")).to_be_visible()
+
+
+def test_several_readings_of_the_meter_stand_as_typed_and_count_as_their_mean(page: Page) -> None:
+    open_job(page, "Fenwick 4, rears only", "Survey")
+    pick(page, "Passenger front")
+    field = page.get_by_label("Bare glass VLT, %")
+    field.fill("71 72 76")
+    field.press("Enter")
+    expect(page.get_by_text("mean 73 of 3 readings")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("Bare glass VLT, %")).to_have_value("71 72 76")
+    expect(page.locator('[data-window="Passenger front"]')).to_contain_text("73 %")
+
+
+def test_rule_book_is_walked_and_a_field_confirmed_without_a_mouse(page: Page) -> None:
+    page.keyboard.press("w")
+    expect(answer(page)).to_have_text("Rule book: 51 jurisdictions")
+    page.keyboard.press("/")
+    page.keyboard.type("Vermont")
+    page.keyboard.press("Enter")
+    expect(answer(page)).to_have_text(re.compile("^Vermont: "))
+    page.get_by_role("button", name="Confirm Meter tolerance that the law grants").focus()
+    page.keyboard.press("Enter")
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_label("Where it stands")).to_be_focused()
+    page.keyboard.type("A made-up leaflet, page 2")
+    for _ in range(12):
+        page.keyboard.press("Tab")
+        if page.evaluate("document.activeElement.textContent") in ("Confirm", "Overrule"):
+            break
+    page.keyboard.press("Enter")
+    expect(dialog).to_have_count(0)
+    expect(page.get_by_text("by Ines Varga", exact=False).first).to_be_visible()
+    page.keyboard.press("l")
+    expect(page.get_by_role("combobox", name="State")).to_be_visible()
+
+
+@pytest.mark.parametrize("size", [(800, 1280), (1024, 768), (390, 844)])
+def test_law_screens_stay_on_a_tablet_and_a_phone(page: Page, size: tuple[int, int]) -> None:
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    root = page.url.rstrip("/")
+    for path in ("/rules", "/rules/NC", "/look-up", "/films/dusk20"):
+        page.goto(root + path)
+        expect(answer(page)).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1, path
+    open_job(page, "Drover crew", "Shade")
+    pick(page, "Windshield")
+    expect(page.get_by_role("region", name="Strip on this windshield")).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1
+    page.get_by_role("button", name="Whole car").click()
+    for view in ("Proposals", "In every state"):
+        page.get_by_role("button", name=view).click()
+        expect(answer(page)).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1, view
+
+
+def test_answer_is_the_largest_text_on_the_law_screens_too(page: Page) -> None:
+    root = page.url.rstrip("/")
+    for path in ("/rules", "/rules/CO", "/films/dusk20"):
+        page.goto(root + path)
+        expect(answer(page)).to_be_visible()
+        sizes = page.evaluate(
+            """() => {
+              const size = (node) => parseFloat(getComputedStyle(node).fontSize);
+              const others = [...document.querySelectorAll('main *')].filter((node) =>
+                !node.closest('[data-answer]') && !node.closest('svg') && [...node.childNodes].some((c) => c.nodeType === 3 && c.textContent.trim()));
+              return [size(document.querySelector('[data-answer]')), Math.max(...others.map(size))];
+            }"""
+        )
+        assert sizes[0] >= 1.5 * sizes[1], (path, sizes)
+
+
+def test_a_state_that_is_not_on_file_says_so_and_leads_back(page: Page) -> None:
+    page.goto(page.url.rstrip("/") + "/rules/QQ")
+    expect(page.get_by_role("alert")).to_contain_text("There is no state “QQ” in the rule book")

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { showLength, showMoney, showPercent, showPromise } from "./format";
+import { linearGrey, showLength, showMoney, showPercent, showPromise } from "./format";
 
 it("shows lengths in the chosen unit", () => {
   expect(showLength(1000.125, "in")).toBe("39 3/8 in");
@@ -23,4 +23,14 @@ it("says promised times as people do", () => {
   expect(showPromise(at(23, 9), now)).toBe("yesterday 9:30 AM");
   expect(showPromise(at(27, 9), now)).toContain("Fri");
   expect(showPromise(null, now)).toBe("no time promised");
+});
+
+it.each([
+  [20, "rgb(124, 124, 124)"],
+  [5, "rgb(63, 63, 63)"],
+  [100, "rgb(255, 255, 255)"],
+  [0, "rgb(0, 0, 0)"],
+  [140, "rgb(255, 255, 255)"],
+])("encodes %s %% of linear light for the screen", (percent, colour) => {
+  expect(linearGrey(percent)).toBe(colour);
 });

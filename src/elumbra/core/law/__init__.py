@@ -12,7 +12,7 @@ from elumbra.core.law.book import (
     parse_law_file,
 )
 from elumbra.core.law.clauses import Clause, PaneRules, clauses_for, rules_for
-from elumbra.core.law.conditions import Condition, StripRule, Word, parse_condition, words_in
+from elumbra.core.law.conditions import HELP, Condition, StripRule, Word, parse_condition, words_in
 from elumbra.core.law.facts import Asks, CarFacts, PaneFacts, Question, RegisteredAs, VehicleClass
 from elumbra.core.law.finding import Finding, LightTest, State
 from elumbra.core.law.records import FieldSource, Floor, FloorKind, Jurisdiction, ReflectanceKind, Role
@@ -20,6 +20,7 @@ from elumbra.core.law.strips import Reach, allowed_reach, strip_words
 from elumbra.core.law.verdict import ClauseResult, Verdict, VerdictWord, judge, judge_car, worst
 
 __all__ = [
+    "HELP",
     "LAW_FORMAT",
     "LAW_FORMAT_VERSION",
     "Asks",

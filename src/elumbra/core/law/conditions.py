@@ -21,28 +21,56 @@ from elumbra.core.law.facts import RegisteredAs
 
 
 class Word(StrEnum):
-    """Every kind of condition; lengths in inches and light in percent in the file."""
+    """Every kind of condition; ``HELP`` says what each means, with an example."""
 
-    ALL = "all"  # every one of a list
-    ANY = "any"  # at least one of a list
-    FLOOR = "floor"  # the figure in the record's own table for this pane
-    THIS_WINDOW = "this_window"  # this pane, glass and film, passes at least
-    OTHER_WINDOWS = "other_windows"  # every other pane at the positions passes at least
-    NO_FILM_ON = "no_film_on"  # panes at the positions carry no film
-    FILM_ALONE = "film_alone"  # the film by itself passes at least
-    FILM_REFLECTS = "film_reflects"  # the film's sheet states at most
-    WINDOW_REFLECTS = "window_reflects"  # glass and film together give back at most
-    NO_MIRROR_FINISH = "no_mirror_finish"  # not metallic or mirrored to the eye
-    FILM_COLOUR_NOT = "film_colour_not"  # none of the colours
-    FILM_CLEAR = "film_clear"  # clear, colourless ultraviolet film
-    FILM_LAYERS = "film_layers"  # sheets on the pane at most
-    FACTORY_GLASS = "factory_glass"  # this pane, or those at positions without film, made dark in the factory
-    OUTSIDE_MIRRORS = "outside_mirrors"  # one on each side
-    REGISTERED_AS = "registered_as"  # class on the registration paper
-    MODEL_YEAR = "model_year"  # the section covers this year and later
-    STRIP = "strip"  # how deep a strip may reach
-    SEAT_HEIGHT = "seat_height"  # lower edge at least so far above the driver's seat
-    SETTLED = "settled"  # a reading of the law that somebody must confirm
+    ALL = "all"
+    ANY = "any"
+    FLOOR = "floor"
+    THIS_WINDOW = "this_window"
+    OTHER_WINDOWS = "other_windows"
+    NO_FILM_ON = "no_film_on"
+    FILM_ALONE = "film_alone"
+    FILM_REFLECTS = "film_reflects"
+    WINDOW_REFLECTS = "window_reflects"
+    NO_MIRROR_FINISH = "no_mirror_finish"
+    FILM_COLOUR_NOT = "film_colour_not"
+    FILM_CLEAR = "film_clear"
+    FILM_LAYERS = "film_layers"
+    FACTORY_GLASS = "factory_glass"
+    OUTSIDE_MIRRORS = "outside_mirrors"
+    REGISTERED_AS = "registered_as"
+    MODEL_YEAR = "model_year"
+    STRIP = "strip"
+    SEAT_HEIGHT = "seat_height"
+    SETTLED = "settled"
+
+
+# What each word means, and its argument as it stands in a law file: percent, inches.
+HELP: Mapping[Word, tuple[str, Any]] = {
+    Word.ALL: ("every one of a list", [{"floor": True}, {"outside_mirrors": True}]),
+    Word.ANY: ("at least one of a list", [{"floor": True}, {"film_clear": True}]),
+    Word.FLOOR: ("the figure in the record's own table for this pane", True),
+    Word.THIS_WINDOW: ("this pane, glass and film, passes at least", {"least": 50}),
+    Word.OTHER_WINDOWS: ("every other pane at the positions passes at least", {"at": ["front_side"], "least": 70}),
+    Word.NO_FILM_ON: ("panes at the positions carry no film, old film included", ["front_side"]),
+    Word.FILM_ALONE: ("the film by itself passes at least", {"least": 88}),
+    Word.FILM_REFLECTS: ("the film's sheet states at most", {"most": 13}),
+    Word.WINDOW_REFLECTS: ("glass and film together give back at most, seen from outdoors", {"most": 25}),
+    Word.NO_MIRROR_FINISH: ("not metallic or mirrored to the eye", True),
+    Word.FILM_COLOUR_NOT: ("the film has none of the colours", ["gold", "silver"]),
+    Word.FILM_CLEAR: ("clear, colourless ultraviolet film", True),
+    Word.FILM_LAYERS: ("sheets of film on the pane, at most", {"most": 1}),
+    Word.FACTORY_GLASS: (
+        "this pane, or those at a list of positions and without film, made dark in the factory",
+        "this",
+    ),
+    Word.OUTSIDE_MIRRORS: ("an outside mirror on each side", True),
+    Word.REGISTERED_AS: ("the class on the registration paper is one of these", ["van", "pickup"]),
+    Word.MODEL_YEAR: ("the section covers this model year and later", {"from": 1994, "otherwise": "another section."}),
+    Word.STRIP: ("how deep a strip may reach from the top of the glass", {"rule": "longer", "inches": 5}),
+    Word.SEAT_HEIGHT: ("the strip's edge is so far above the driver's seat", {"least_inches": 29}),
+    Word.SETTLED: ("a reading of the law, named in the record, that somebody must confirm", "rear_exception"),
+}
 
 
 class StripRule(StrEnum):

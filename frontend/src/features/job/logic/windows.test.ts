@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Job, JobWindow } from "../../../api/client";
-import { filmGroups, optionalKeys, readingKeys, ticks } from "./windows";
+import { FEATURES, filmGroups, optionalKeys, READING_LABELS, readingKeys, REASONS, REGISTERED_AS, ticks } from "./windows";
 
 const window = (over: Partial<JobWindow>): JobWindow =>
   ({
@@ -39,4 +39,10 @@ it("puts film on groups that leave out windshield and plastic", () => {
   } as unknown as Job;
   const groups = filmGroups(job, job.windows[0]);
   expect(groups.map((group) => group.ids)).toEqual([["df"], ["df"], ["bk"], ["df", "bk"]]);
+});
+
+it("has words for every fact that the law asks about", () => {
+  for (const words of [...Object.values(REGISTERED_AS), ...Object.values(REASONS), ...Object.values(FEATURES)]) expect(words.trim()).not.toBe("");
+  expect(Object.keys(REGISTERED_AS)).toHaveLength(14);
+  for (const key of ["strip_depth", "as1_depth", "strip_above_seat", "housing_width", "housing_depth"]) expect(READING_LABELS[key]).toBeTruthy();
 });
