@@ -224,18 +224,24 @@ def test_a_bad_law_file_is_refused_with_the_reason(page: Page, content: str) -> 
     expect(answer(page)).to_have_text("Rule book: 51 jurisdictions")
 
 
+def tick(page: Page, label: str) -> None:
+    """Tick a box; it is ticked once the server has the answer."""
+    page.get_by_label(label).click()
+    expect(page.get_by_label(label)).to_be_checked()
+
+
 def test_old_film_that_stays_asks_for_a_reading_through_it(page: Page) -> None:
     open_job(page, "Fenwick 4, all round", "Survey")
     pick(page, "Passenger front")
-    page.get_by_label("Old film on it").check()
-    page.get_by_label("It stays on, new film over it").check()
+    tick(page, "Old film on it")
+    tick(page, "It stays on, new film over it")
     page.get_by_role("link", name=re.compile("Shade")).last.click()
     expect(answer(page)).to_have_text(re.compile("^Cannot tell"))
     question = page.locator('[data-question="bare_vlt"]')
     question.get_by_label("Bare glass reads, %").fill("140")
     expect(question.get_by_text("A share of light")).to_be_visible()
     page.get_by_role("link", name=re.compile("Survey")).last.click()
-    page.get_by_label("The meter read through it").check()
+    tick(page, "The meter read through it")
     field = page.get_by_label("Glass with old film, VLT, %")
     field.fill("60")
     field.press("Enter")
@@ -260,7 +266,10 @@ def test_rule_book_is_walked_and_a_field_confirmed_without_a_mouse(page: Page) -
     page.keyboard.press("w")
     expect(answer(page)).to_have_text("Rule book: 51 jurisdictions")
     page.keyboard.press("/")
+    find = page.get_by_role("combobox", name="Find a job, film, roll or state")
+    expect(find).to_be_focused()
     page.keyboard.type("Vermont")
+    expect(page.get_by_role("option", name="VT Vermont")).to_be_visible()
     page.keyboard.press("Enter")
     expect(answer(page)).to_have_text(re.compile("^Vermont: "))
     page.get_by_role("button", name="Confirm Meter tolerance that the law grants").focus()
@@ -292,9 +301,9 @@ def test_law_screens_stay_on_a_tablet_and_a_phone(page: Page, size: tuple[int, i
     expect(page.get_by_role("region", name="Strip on this windshield")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1
     page.get_by_role("button", name="Whole car").click()
-    for view in ("Proposals", "In every state"):
+    for view, words in (("Windows", "^Whole car: "), ("Proposals", "lawful way"), ("In every state", "^Clears in ")):
         page.get_by_role("button", name=view).click()
-        expect(answer(page)).to_be_visible()
+        expect(answer(page)).to_have_text(re.compile(words))
         assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1, view
 
 

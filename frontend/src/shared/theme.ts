@@ -115,7 +115,7 @@ export function makeTheme(setting: Setting): Theme {
       MuiInputLabel: { styleOverrides: { root: { color: inks.soft, "&.MuiInputLabel-shrink": { fontSize: "1.05rem" } } } },
       MuiFormHelperText: { styleOverrides: { root: { fontSize: "0.95rem", color: inks.soft } } },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
-      MuiTableCell: { styleOverrides: { root: { borderColor: inks.rule, padding: "6px 10px" }, head: { fontWeight: 700 } } },
+      MuiTableCell: { styleOverrides: { root: { borderColor: inks.rule, padding: "6px clamp(3px, 1.2vw, 10px)" }, head: { fontWeight: 700 } } },
       MuiToggleButton: {
         styleOverrides: {
           root: {

@@ -25,7 +25,7 @@ export function BoardPage() {
         </Empty>
       )}
       {!nothing && (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1fr 1fr" }, columnGap: 5 }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" }, columnGap: 5 }}>
           <Box>
             <Ruled title="In the bays now">
               {in_bays.length ? in_bays.map((job) => <JobLine key={job.id} job={job} />) : <Empty words="No car is in a bay. Open a job and set it to “in the bay”." />}

@@ -71,7 +71,7 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
     <>
       <JobLineHead job={job} />
       <Band job={job} selected={selected?.id ?? null} cutWindows={cutWindows} onSelect={select} />
-      <Box component="nav" aria-label="Stations" sx={{ display: "flex", gap: 0, mt: 1, mb: 2, borderBottom: 1, borderColor: "divider", "@media print": { display: "none" } }}>
+      <Box component="nav" aria-label="Stations" sx={{ display: "flex", flexWrap: "wrap", gap: 0, mt: 1, mb: 2, borderBottom: 1, borderColor: "divider", "@media print": { display: "none" } }}>
         {STATIONS.map(([name, words], i) => {
           const here = name === station;
           return (

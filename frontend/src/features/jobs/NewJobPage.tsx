@@ -45,7 +45,7 @@ export function NewJobPage() {
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", sm: "2fr 1fr" } }}>
+      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "2fr 1fr" } }}>
         <TextField label="Car" required value={car} onChange={(e) => { setCar(e.target.value); }} autoFocus error={Boolean(fields["vehicle_label"])} helperText={fields["vehicle_label"] ?? "As you would call it in the shop"} />
         <TextField label="Model year" value={year} onChange={(e) => { setYear(e.target.value.trim()); }} error={yearWrong} helperText={yearWrong ? "Four digits, such as 2021" : "Some laws ask for it"} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
         <Autocomplete

@@ -45,7 +45,7 @@ export function QuickPage() {
   const problem = quick.error instanceof Problem ? quick.error : null;
   const plan = ready.length ? solve.data?.plan?.films[0] : undefined;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(360px, 2fr) 5fr" }, gap: 4 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(360px, 2fr) 5fr" }, gap: 4 }}>
       <Box>
         <Ruled title="Quick cut">
           <Box sx={{ display: "grid", gap: 1.5, mt: 1.5 }}>

@@ -49,7 +49,7 @@ function OneLot({ filmId, lot, maker }: { filmId: string; lot: Lot; maker: numbe
       </Typography>
       {lot.vlt_percent !== null && <Typography variant="body2">{lot.in_use ? "Windows are reckoned with this figure, drawn from the maker’s toward the readings." : "More than one lot is on the rack, so windows are reckoned with the maker’s figure."}</Typography>}
       {lot.readings.length > 0 && (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "280px minmax(0, 1fr)" }, gap: 2, mt: 1, alignItems: "start" }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "280px minmax(0, 1fr)" }, gap: 2, mt: 1, alignItems: "start" }}>
           <Scatter lot={lot} />
           <Table size="small" aria-label={`Readings of lot ${lot.lot}`}>
             <TableHead><TableRow><TableCell>Day</TableCell><TableCell>Job</TableCell><TableCell>Window</TableCell><TableCell align="right">Foretold</TableCell><TableCell align="right">Read</TableCell><TableCell /></TableRow></TableHead>

@@ -34,7 +34,7 @@ export function FilmsPage() {
       {rack.data.films.length === 0 ? (
         <Empty words="No film yet. Enter what the film's sheet says: VLT and what it was measured on come first." />
       ) : (
-        <Box sx={{ overflowX: "auto" }}>
+        <Box sx={{ overflowX: "auto", position: "relative" }}>
           <Table size="small" aria-label="Films">
             <TableHead>
               <TableRow><TableCell>Film</TableCell><TableCell>Construction</TableCell><TableCell align="right">VLT</TableCell><TableCell>measured</TableCell><TableCell align="right">Reflects</TableCell><TableCell align="right">Solar T / R</TableCell><TableCell align="right">Shrink limit</TableCell><TableCell align="right">On the rack</TableCell><TableCell /></TableRow>

@@ -63,7 +63,7 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
     );
   };
   return (
-    <Box id={item.id} sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "270px 1fr 190px" }, gap: 1.5, alignItems: "center", py: 0.75 }}>
+    <Box id={item.id} sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "270px 1fr 190px" }, gap: 1.5, alignItems: "center", py: 0.75 }}>
       <Box>
         <Typography sx={{ fontWeight: 700 }}>{item.label}</Typography>
         <Typography variant="body2" color="text.secondary">{item.width} wide · lot {item.lot || "not on file"} · {LINER[item.liner ?? "unknown"]}</Typography>

@@ -29,7 +29,7 @@ export function LookUpPage() {
   const remember = (next: { state?: string | null; vehicle_class?: string }) => { localStorage.setItem(LAST, JSON.stringify({ state, vehicle_class: vehicleClass, ...next })); };
   const films = [...rack.data.films].sort((one, other) => one.vlt_percent - other.vlt_percent);
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 3 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 3 }}>
       <Box sx={{ order: { xs: 2, md: 1 }, display: "grid", gap: 2, alignContent: "start" }}>
         <Autocomplete
           options={book.data.states.map((one) => one.code)}

@@ -33,7 +33,7 @@ export function RulePage() {
         </Box>
         <Button component={Link} to="/rules">All jurisdictions</Button>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 4 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 4 }}>
         <Box>
           <LightTable rule={rule.data} onOpen={open} />
           <Linked rule={rule.data} />
@@ -74,7 +74,7 @@ function LightTable({ rule, onOpen }: { rule: Rule; onOpen: (path: string) => vo
                 const field = rule.fields.find((one) => one.path === `${vehicleClass}.${position}`);
                 return field ? (
                   <TableCell key={position}>
-                    <Button variant="text" onClick={() => { onOpen(field.path); }} aria-label={`${field.label}: ${field.words}`} sx={{ fontSize: "1.2rem", px: 0, minWidth: 0 }}>{field.words}</Button>
+                    <Button variant="text" onClick={() => { onOpen(field.path); }} aria-label={`${field.label}: ${field.words}`} sx={{ fontSize: { xs: "1rem", sm: "1.2rem" }, px: 0, minWidth: 0, textAlign: "left", whiteSpace: "normal" }}>{field.words}</Button>
                     <Typography variant="body2" color="text.secondary"><Standing field={field} /></Typography>
                   </TableCell>
                 ) : <TableCell key={position} />;

@@ -41,7 +41,7 @@ export function RulesPage() {
         />
       </Box>
       {takeIn.isError && <ErrorNote error={takeIn.error} />}
-      <Box sx={{ overflowX: "auto" }}>
+      <Box sx={{ overflowX: "auto", position: "relative" }}>
         <Table size="small" aria-label="Jurisdictions">
           <TableHead>
             <TableRow><TableCell>State</TableCell><TableCell align="right">Front side, car</TableCell><TableCell align="right">Front side, SUV</TableCell><TableCell align="right">Unconfirmed</TableCell><TableCell align="right">Disputed</TableCell><TableCell>The shop’s word</TableCell><TableCell>Memory</TableCell><TableCell>Statute</TableCell></TableRow>

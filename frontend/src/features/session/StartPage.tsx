@@ -16,7 +16,7 @@ export function StartPage({ people }: { people: Schemas["PersonOut"][] }) {
       <Typography color="text.secondary" sx={{ mb: 3 }}>Everything you change on this screen is kept under your name.</Typography>
       {choose.isError && <ErrorNote error={choose.error} />}
       {people.length === 0 && <Empty words="Nobody is on file yet." />}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 2 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "1fr 1fr" }, gap: 2 }}>
         {people.map((person) => (
           <Button key={person.id} disabled={choose.isPending} onClick={() => { choose.mutate(person.id); }} sx={{ minHeight: 96, justifyContent: "space-between", px: 3, fontSize: "1.3rem", bgcolor: "background.paper" }}>
             {person.name}

@@ -17,7 +17,7 @@ export function ShopPage() {
     <>
       <Answer why="The trade does these by feel. Each is our starting value until the shop sets its own; the basis says where it comes from.">{own ? `${String(own)} figures are the shop's own` : "Our starting values"}</Answer>
       <TextField label="Search" value={search} onChange={(event) => { setSearch(event.target.value); }} sx={{ mb: 1 }} />
-      <Box sx={{ overflowX: "auto" }}>
+      <Box sx={{ overflowX: "auto", position: "relative" }}>
         <Table size="small" aria-label="Starting values">
           <TableHead>
             <TableRow><TableCell>Figure</TableCell><TableCell>Value</TableCell><TableCell>Unit</TableCell><TableCell>Range</TableCell><TableCell>Basis</TableCell><TableCell /></TableRow>

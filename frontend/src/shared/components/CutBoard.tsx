@@ -33,7 +33,7 @@ export function CutBoard({ plan, lit, onPick }: Props) {
         <StockDrawing key={stock.id} plan={plan} stockId={stock.id} lit={lit ?? null} onPick={onPick} unit={unit} />
       ))}
       {used.length > 0 && (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "3fr 2fr" }, gap: 4, mt: 2 }}>
+        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "3fr 2fr" }, gap: 4, mt: 2 }}>
           <CutList plan={plan} unit={unit} />
           <Costs plan={plan} />
         </Box>

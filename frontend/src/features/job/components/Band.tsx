@@ -30,7 +30,7 @@ export function Band({ job, selected, cutWindows, onSelect }: Props) {
   }, []);
   const scale = bandScale(job.windows, width);
   return (
-    <Box ref={box} role="group" aria-label="Walkaround band" sx={{ display: "flex", alignItems: "stretch", gap: 0.5, overflowX: "auto", borderBottom: 2, borderColor: "text.primary", pb: 0.5 }}>
+    <Box ref={box} role="group" aria-label="Walkaround band" sx={{ display: "flex", alignItems: "stretch", gap: 0.5, overflowX: "auto", position: "relative", borderBottom: 2, borderColor: "text.primary", pb: 0.5 }}>
       {job.windows.map((window) => {
         const isSelected = window.id === selected;
         const paneWidth = Math.max(LEAST_WIDTH, (window.pane.width_mm ?? 0) * scale + 2 * PAD, window.pane.ring.length ? 0 : UNKNOWN.width + 2 * PAD);

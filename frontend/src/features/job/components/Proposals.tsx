@@ -33,7 +33,7 @@ export function Proposals({ job }: { job: Job }) {
           {SEATS.map(([value, words]) => <ToggleButton key={value} value={value}>{words}</ToggleButton>)}
         </ToggleButtonGroup>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 1fr) minmax(0, 1fr)" }, columnGap: 4, rowGap: 2 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }, columnGap: 4, rowGap: 2 }}>
         <Box component="section" aria-label="As planned now" sx={{ borderTop: 2, borderColor: "text.primary", pt: 1 }}>
           <Typography variant="h2" component="h2" sx={{ minHeight: 40, display: "flex", alignItems: "center" }}>As planned now</Typography>
           <SmallBand job={job} colours={colours(found.data.now)} />
@@ -93,7 +93,7 @@ function SmallBand({ job, colours, proposal }: { job: Job; colours: Record<strin
   const total = job.windows.reduce((sum, window) => sum + (window.pane.width_mm ?? 0), 0);
   const scale = Math.min((HEIGHT - 10) / tallest, (WIDTH - 12 * job.windows.length) / Math.max(total, 1));
   return (
-    <Box sx={{ display: "flex", gap: 0.5, overflowX: "auto", py: 0.5 }}>
+    <Box sx={{ display: "flex", gap: 0.5, overflowX: "auto", position: "relative", py: 0.5 }}>
       {job.windows.map((window) => {
         const width = Math.max(LEAST, (window.pane.width_mm ?? 0) * scale + 8);
         const one = proposal?.windows.find((other) => other.window_id === window.id);

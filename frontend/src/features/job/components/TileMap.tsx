@@ -22,7 +22,7 @@ export function TileMap({ job }: { job: Job }) {
   return (
     <>
       <Answer why={`By the rule book of ${day}. A tile’s mark is the worst of all windows with film; pick one for the reasons.`}>{job.windows.some((window) => window.film_id) ? `Clears in ${String(clearing)} of ${String(states.length)}` : "No film chosen yet"}</Answer>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "minmax(0, 7fr) minmax(0, 4fr)" }, gap: 3 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 7fr) minmax(0, 4fr)" }, gap: 3 }}>
         <Box>
           <Box role="group" aria-label="States" sx={{ display: "grid", gridTemplateColumns: `repeat(${String(COLUMNS)}, minmax(0, 1fr))`, gap: "3px" }}>
             {states.map((state) => <Tile key={state.code} state={state} picked={state.code === picked} onPick={() => { setPicked(state.code); }} />)}

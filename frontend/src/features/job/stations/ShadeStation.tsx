@@ -25,7 +25,7 @@ export function ShadeStation({ job, window, onSelect }: Props) {
   if (!window) return <WholeCar job={job} onSelect={onSelect} />;
   const order = [...window.verdicts].sort((one, other) => WORST_FIRST.indexOf(one.word) - WORST_FIRST.indexOf(other.word));
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 4 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 4 }}>
       <Box>
         <ShadeAnswer window={window} />
         {job.law.changes.length > 0 && <LawBanner job={job} />}
@@ -102,26 +102,28 @@ function AllWindows({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }
   return (
     <>
       <Answer tone={toneOf(worst)} why={held.length ? `Look at ${held.map((window) => window.label).join(", ")}.` : undefined}>{worst ? `Whole car: ${worst}` : "No film chosen yet"}</Answer>
-      <Table size="small" aria-label="Shade of all windows">
-        <TableHead>
-          <TableRow><TableCell>Window</TableCell><TableCell>Film</TableCell><TableCell align="right">Bare</TableCell><TableCell align="right">With film</TableCell><TableCell>Verdict</TableCell><TableCell>Why</TableCell></TableRow>
-        </TableHead>
-        <TableBody>
-          {job.windows.map((window) => (
-            <TableRow key={window.id} hover>
-              <TableCell><Button variant="text" onClick={() => { onSelect(window.id); }}>{window.label}</Button></TableCell>
-              <TableCell>{job.films.find((film) => film.id === window.film_id)?.name ?? "none"}</TableCell>
-              <TableCell align="right">{window.shade.bare_percent === null ? "?" : showPercent(window.shade.bare_percent)}</TableCell>
-              <TableCell align="right">{window.film_id && window.shade.vlt_percent !== null ? showPercent(window.shade.vlt_percent) : ""}</TableCell>
-              <TableCell><VerdictMark word={window.worst} size={15} /></TableCell>
-              <TableCell>
-                {window.verdicts.find((verdict) => verdict.word === window.worst)?.sentence}
-                {window.reason?.standing && <Typography variant="body2" sx={{ fontWeight: 700 }}>On record: {window.reason.words}</Typography>}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <Box sx={{ overflowX: "auto", position: "relative" }}>
+        <Table size="small" aria-label="Shade of all windows">
+          <TableHead>
+            <TableRow><TableCell>Window</TableCell><TableCell>Film</TableCell><TableCell align="right">Bare</TableCell><TableCell align="right">With film</TableCell><TableCell>Verdict</TableCell><TableCell>Why</TableCell></TableRow>
+          </TableHead>
+          <TableBody>
+            {job.windows.map((window) => (
+              <TableRow key={window.id} hover>
+                <TableCell><Button variant="text" onClick={() => { onSelect(window.id); }}>{window.label}</Button></TableCell>
+                <TableCell>{job.films.find((film) => film.id === window.film_id)?.name ?? "none"}</TableCell>
+                <TableCell align="right">{window.shade.bare_percent === null ? "?" : showPercent(window.shade.bare_percent)}</TableCell>
+                <TableCell align="right">{window.film_id && window.shade.vlt_percent !== null ? showPercent(window.shade.vlt_percent) : ""}</TableCell>
+                <TableCell><VerdictMark word={window.worst} size={15} /></TableCell>
+                <TableCell>
+                  {window.verdicts.find((verdict) => verdict.word === window.worst)?.sentence}
+                  {window.reason?.standing && <Typography variant="body2" sx={{ fontWeight: 700 }}>On record: {window.reason.words}</Typography>}
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </Box>
       <Papers job={job} />
     </>
   );

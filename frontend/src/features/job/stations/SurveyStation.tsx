@@ -28,7 +28,7 @@ function OnePane({ job, window, onSelect }: { job: Job; window: JobWindow; onSel
   const refusals = Object.fromEntries(Object.entries(problem?.fields ?? {}).map(([key, words]) => [key.replace("readings.", ""), words]));
   const change: FieldProps["change"] = (body) => { writes.change(window.id, body); };
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 7fr) minmax(340px, 5fr)" }, gap: 3 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 7fr) minmax(340px, 5fr)" }, gap: 3 }}>
       <Box>
         <SurveyAnswer window={window} unit={unit} />
         <PaneDrawing window={window} lit={lit} />
@@ -326,7 +326,7 @@ function WholeCar({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) 
   return (
     <>
       <Answer tone={open ? "open" : "good"}>{open ? `${String(open)} of ${String(job.windows.length)} windows still to measure` : "All glass measured"}</Answer>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "2fr 1fr" }, gap: 3 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "2fr 1fr" }, gap: 3 }}>
         <Box>
           <Table size="small" aria-label="Windows">
             <TableHead>
