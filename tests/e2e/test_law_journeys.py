@@ -150,6 +150,20 @@ def test_a_proposal_is_taken_and_taken_back(page: Page) -> None:
     expect(darkest.get_by_role("button", name="Take this one")).to_be_visible()
 
 
+def test_another_film_that_clears_is_put_on_one_window_of_a_proposal(page: Page) -> None:
+    open_job(page, "Fenwick 4, all round", "Shade")
+    page.get_by_role("button", name="Whole car").click()
+    page.get_by_role("button", name="Proposals").click()
+    darkest = page.locator('[data-proposal="darkest"], [data-proposal="match_rear"]').first
+    darkest.get_by_text("Window by window, and what else clears there").click()
+    now = page.get_by_role("region", name="As planned now")
+    expect(now.get_by_role("img", name="Driver rear, Dusk 20")).to_have_count(0)
+    darkest.get_by_role("button", name="Put Dusk 20 on Driver rear").click()
+    expect(now.get_by_role("img", name="Driver rear, Dusk 20")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(now.get_by_role("img", name="Driver rear, Dusk 20")).to_have_count(0)
+
+
 def test_tiles_tell_every_state_and_why(page: Page) -> None:
     open_job(page, "Larkspur coupe", "Shade")
     page.get_by_role("button", name="Whole car").click()

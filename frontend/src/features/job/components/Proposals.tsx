@@ -39,7 +39,7 @@ export function Proposals({ job }: { job: Job }) {
           <SmallBand job={job} colours={colours(found.data.now)} />
         </Box>
         {found.data.proposals.map((proposal) => (
-          <OneProposal key={proposal.title} job={job} proposal={proposal} colours={colours(proposal.looks)} pending={pending} onTake={(films) => { put(job, films, `${proposal.title}: on the car.`); }} />
+          <OneProposal key={proposal.title} job={job} proposal={proposal} colours={colours(proposal.looks)} pending={pending} onTake={(films, words) => { put(job, films, words); }} />
         ))}
       </Box>
       {count === 0 && <Empty words="The rack is empty, or this car has no side or rear glass listed."><Button component={Link} to="/rack">Rack</Button></Empty>}
@@ -48,7 +48,7 @@ export function Proposals({ job }: { job: Job }) {
   );
 }
 
-function OneProposal({ job, proposal, colours, pending, onTake }: { job: Job; proposal: Proposal; colours: Record<string, string>; pending: boolean; onTake: (films: Record<string, string | null>) => void }) {
+function OneProposal({ job, proposal, colours, pending, onTake }: { job: Job; proposal: Proposal; colours: Record<string, string>; pending: boolean; onTake: (films: Record<string, string | null>, words: string) => void }) {
   const films = Object.fromEntries(proposal.windows.map((one) => [one.window_id, one.film_id]));
   const now = proposal.windows.every((one) => job.windows.find((window) => window.id === one.window_id)?.film_id === one.film_id);
   const words = proposal.windows.flatMap((one) => (one.word ? [one.word] : []));
@@ -59,23 +59,30 @@ function OneProposal({ job, proposal, colours, pending, onTake }: { job: Job; pr
         <Typography variant="h2" component="h2">{proposal.title}</Typography>
         <VerdictMark word={worst} />
         <Box sx={{ flexGrow: 1 }} />
-        {now ? <Typography sx={{ fontWeight: 700 }}>on the car now</Typography> : <Button variant="contained" color="secondary" disabled={pending} onClick={() => { onTake(films); }}>Take this one</Button>}
+        {now ? <Typography sx={{ fontWeight: 700 }}>on the car now</Typography> : <Button variant="contained" color="secondary" disabled={pending} onClick={() => { onTake(films, `${proposal.title}: on the car.`); }}>Take this one</Button>}
       </Box>
       <SmallBand job={job} colours={colours} proposal={proposal} />
-      {proposal.open_windows.length > 0 && <Typography sx={{ fontWeight: 700 }}>No film on the rack is known to clear on {proposal.open_windows.map((id) => job.windows.find((window) => window.id === id)?.label).join(", ")}.</Typography>}
+      {proposal.open_windows.length > 0 && <Typography sx={{ fontWeight: 700 }}>No film on the rack is known to clear on {proposal.open_windows.map((id) => labelOf(job, id)).join(", ")}.</Typography>}
       <Box component="details">
         <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600, py: 1 }}>Window by window, and what else clears there</Box>
         <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
           {proposal.windows.map((one) => (
             <li key={one.window_id}>
-              <b>{job.windows.find((window) => window.id === one.window_id)?.label}</b>: {filmName(job, one.film_id)}{one.vlt_percent !== null && `, ${showPercent(one.vlt_percent)}`}
-              {one.alternatives.length > 0 && ` · or ${one.alternatives.map((id) => filmName(job, id)).join(", ")}`}
+              <b>{labelOf(job, one.window_id)}</b>: {filmName(job, one.film_id)}{one.vlt_percent !== null && `, ${showPercent(one.vlt_percent)}`}
+              {one.alternatives.length > 0 && " · or "}
+              {one.alternatives.map((id) => (
+                <Button key={id} size="small" variant="text" disabled={pending} aria-label={`Put ${filmName(job, id)} on ${labelOf(job, one.window_id)}`} onClick={() => { onTake({ [one.window_id]: id }, `${filmName(job, id)} on ${labelOf(job, one.window_id)}.`); }}>{filmName(job, id)}</Button>
+              ))}
             </li>
           ))}
         </Box>
       </Box>
     </Box>
   );
+}
+
+function labelOf(job: Job, id: string): string {
+  return job.windows.find((window) => window.id === id)?.label ?? id;
 }
 
 function filmName(job: Job, id: string | null): string {
