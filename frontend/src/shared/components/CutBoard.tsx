@@ -9,7 +9,10 @@ const VIEW_WIDTH = 1180;
 const TALLEST = 300;
 const RULER = 34;
 const MM_PER_INCH = 25.4;
+const MARGIN = 20;
 const CUT_WORDS = { across_roll: "across the roll at", along: "along the roll at", across_lane: "across the strip at" } as const;
+
+type Stock = FilmPlan["stocks"][number];
 
 interface Props {
   plan: FilmPlan;
@@ -26,20 +29,29 @@ export function CutBoard({ plan, lit, onPick }: Props) {
       {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} />}
       {used.length > 0 && (
         <Answer why={`${plan.film_name}. ${standing(plan)}`}>
-          {used.map((stock) => `${stock.kind === "roll" ? "Pull" : "Take"} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`).join(", ")}
+          {used.map((stock, i) => `${verb(stock, i === 0)} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`).join(", ")}
         </Answer>
       )}
-      {used.map((stock) => (
-        <StockDrawing key={stock.id} plan={plan} stockId={stock.id} lit={lit ?? null} onPick={onPick} unit={unit} />
-      ))}
       {used.length > 0 && (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "3fr 2fr" }, gap: 4, mt: 2 }}>
-          <CutList plan={plan} unit={unit} />
-          <Costs plan={plan} />
+        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, rowGap: 2, alignItems: "flex-start" }}>
+          <Box sx={{ flex: `0 1 ${String(Math.max(...used.map((stock) => drawn(stock).width)) + MARGIN)}px`, minWidth: 0 }}>
+            {used.map((stock) => (
+              <StockDrawing key={stock.id} plan={plan} stock={stock} lit={lit ?? null} onPick={onPick} unit={unit} />
+            ))}
+          </Box>
+          <Box sx={{ flex: "1 1 420px", minWidth: 0, display: "flex", flexWrap: "wrap", gap: 4, alignItems: "flex-start" }}>
+            <Box sx={{ flex: "1 1 420px", minWidth: 0 }}><CutList plan={plan} unit={unit} /></Box>
+            <Box sx={{ flex: "1 1 420px", minWidth: 0 }}><Costs plan={plan} /></Box>
+          </Box>
         </Box>
       )}
     </Box>
   );
+}
+
+function verb(stock: Stock, first: boolean): string {
+  const word = stock.kind === "roll" ? "pull" : "take";
+  return first ? word.charAt(0).toUpperCase() + word.slice(1) : word;
 }
 
 /** Pieces that the rack has no film for, and the roll to pull for all of them. */
@@ -74,12 +86,16 @@ function standing(plan: FilmPlan): string {
   return `A verified layout, improving. ${share}`;
 }
 
-function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; stockId: string; lit: string | null; onPick: ((id: string) => void) | undefined; unit: LengthUnit }) {
-  const { inks } = useTheme();
-  const stock = plan.stocks.find((one) => one.id === stockId);
-  if (!stock) return null;
+/** Scale and size of a drawing, as wide and as tall as the screen has room for. */
+function drawn(stock: Stock): { scale: number; width: number; height: number } {
   const scale = Math.min((VIEW_WIDTH - 8) / stock.used_mm, TALLEST / stock.width_mm);
-  const [width, height] = [stock.used_mm * scale, stock.width_mm * scale];
+  return { scale, width: stock.used_mm * scale, height: stock.width_mm * scale };
+}
+
+function StockDrawing({ plan, stock, lit, onPick, unit }: { plan: FilmPlan; stock: Stock; lit: string | null; onPick: ((id: string) => void) | undefined; unit: LengthUnit }) {
+  const { inks } = useTheme();
+  const stockId = stock.id;
+  const { scale, width, height } = drawn(stock);
   const pieces = plan.pieces.filter((piece) => piece.stock_id === stockId);
   const rests = plan.leftovers.filter((rest) => rest.stock_id === stockId && rest.x_mm < stock.used_mm - 1);
   const up = (y: number, tall: number) => height - (y + tall) * scale;
@@ -88,17 +104,20 @@ function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; st
       <Typography component="figcaption" sx={{ mb: 0.5 }}>
         <b>{stock.label}</b> · {showLength(stock.width_mm, unit)} wide · <b>{stock.facing}</b>{stock.lot ? ` · lot ${stock.lot}` : ""} · seen from above, unrolling ▶ (machine direction)
       </Typography>
-      <svg viewBox={`-4 -4 ${String(width + 20)} ${String(height + RULER + 8)}`} style={{ width: "100%", maxWidth: width + 20, display: "block", backgroundColor: inks.sheet }} role="img" aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}>
+      <svg viewBox={`-4 -4 ${String(width + MARGIN)} ${String(height + RULER + 8)}`} style={{ width: "100%", maxWidth: width + MARGIN, display: "block", backgroundColor: inks.sheet }} role="img" aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}>
         <defs>
           <pattern id="waste" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="8" stroke={inks.rule} strokeWidth="2" /></pattern>
         </defs>
         <rect x={0} y={0} width={width} height={height} fill="url(#waste)" stroke={inks.ink} strokeWidth={2} />
-        {rests.filter((rest) => rest.usable).map((rest) => (
-          <g key={`${String(rest.x_mm)} ${String(rest.y_mm)}`}>
-            <rect x={rest.x_mm * scale} y={up(rest.y_mm, rest.across_mm)} width={rest.along_mm * scale} height={rest.across_mm * scale} fill={inks.paper} stroke={inks.soft} />
-            <text x={(rest.x_mm + rest.along_mm / 2) * scale} y={up(rest.y_mm, rest.across_mm / 2) + 5} textAnchor="middle" fontSize="14" fill={inks.ink}><Fractions svg text={`keep ${showBare(rest.along_mm, unit)} × ${showBare(rest.across_mm, unit)}`} /></text>
-          </g>
-        ))}
+        {rests.filter((rest) => rest.usable).map((rest) => {
+          const [x, y, w, h] = [rest.x_mm * scale, up(rest.y_mm, rest.across_mm), rest.along_mm * scale, rest.across_mm * scale];
+          return (
+            <g key={`${String(rest.x_mm)} ${String(rest.y_mm)}`}>
+              <rect x={x} y={y} width={w} height={h} fill={inks.paper} stroke={inks.soft} />
+              <KeepWords x={x + w / 2} y={y + h / 2} room={w - 12} size={`${showBare(rest.along_mm, unit)} × ${showBare(rest.across_mm, unit)}`} />
+            </g>
+          );
+        })}
         {pieces.map((piece) => {
           const [x, y, w, h] = [piece.x_mm * scale, up(piece.y_mm, piece.across_mm), piece.along_mm * scale, piece.across_mm * scale];
           const isLit = piece.window_id === lit;
@@ -129,6 +148,19 @@ function StockDrawing({ plan, stockId, lit, onPick, unit }: { plan: FilmPlan; st
         <Ruler length={stock.used_mm} scale={scale} top={height} unit={unit} ink={inks.ink} />
       </svg>
     </Box>
+  );
+}
+
+/** “keep 20 × 30” on one line, or on two where the offcut is drawn narrow. */
+function KeepWords({ x, y, room, size }: { x: number; y: number; room: number; size: string }) {
+  const { inks } = useTheme();
+  const narrow = room < 130;
+  const fontSize = narrow ? Math.max(10, Math.min(14, room / 5.5)) : 14;
+  return (
+    <text textAnchor="middle" fontSize={fontSize} fill={inks.ink}>
+      {narrow && <tspan x={x} y={y - 3}>keep</tspan>}
+      <tspan x={x} y={narrow ? y + fontSize : y + 5}><Fractions svg text={narrow ? size : `keep ${size}`} /></tspan>
+    </text>
   );
 }
 

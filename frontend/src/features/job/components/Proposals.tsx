@@ -66,12 +66,12 @@ function OneProposal({ job, proposal, colours, pending, onTake }: { job: Job; pr
       <Box component="details">
         <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600, py: 1 }}>Window by window, and what else clears there</Box>
         <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
-          {proposal.windows.map((one) => (
+          {job.windows.flatMap((window) => proposal.windows.find((one) => one.window_id === window.id) ?? []).map((one) => (
             <li key={one.window_id}>
               <b>{labelOf(job, one.window_id)}</b>: {filmName(job, one.film_id)}{one.vlt_percent !== null && `, ${showPercent(one.vlt_percent)}`}
               {one.alternatives.length > 0 && " · or "}
               {one.alternatives.map((id) => (
-                <Button key={id} size="small" variant="text" disabled={pending} aria-label={`Put ${filmName(job, id)} on ${labelOf(job, one.window_id)}`} onClick={() => { onTake({ [one.window_id]: id }, `${filmName(job, id)} on ${labelOf(job, one.window_id)}.`); }}>{filmName(job, id)}</Button>
+                <Button key={id} size="small" variant="text" sx={{ textDecoration: "underline", px: 0.75, minWidth: 0 }} disabled={pending} aria-label={`Put ${filmName(job, id)} on ${labelOf(job, one.window_id)}`} onClick={() => { onTake({ [one.window_id]: id }, `${filmName(job, id)} on ${labelOf(job, one.window_id)}.`); }}>{filmName(job, id)}</Button>
               ))}
             </li>
           ))}
