@@ -26,7 +26,7 @@ from elumbra.core.law import (
 from elumbra.core.law.evaluate import Case, find
 from elumbra.core.law.finding import of_all, of_any
 from elumbra.core.law.records import Role
-from tests.catalogue.law import LAW, START, light
+from tests.catalogue.law import LAW, START, light, verdict
 from tests.catalogue.panes import film
 
 # A small world of four facts, each told or not: two answers of the vehicle, two of the pane.
@@ -171,6 +171,28 @@ def test_sentences_of_parts_stand_once_each_and_are_made_only_when_asked() -> No
     assert asked == []
     assert whole.words == "Said once. dark"
     assert whole.about_light() == "dark"
+
+
+def test_a_sentence_tells_two_ways_that_are_not_met_and_counts_the_rest() -> None:
+    """Nearest first; what no lighter film mends comes after what one does. The clause keeps them all."""
+    ways = [
+        Finding(State.BROKEN, "under 50", light=LightTest(0.34, 0.50, 1.0)),
+        Finding(State.BROKEN, "no film here", barred=True),
+        Finding(State.BROKEN, "under 35", light=LightTest(0.34, 0.35, 0.7)),
+    ]
+    whole = of_any(ways)
+    assert whole.brief == "under 35 under 50 One more way in the law is not met."
+    assert whole.words == "under 35 under 50 no film here"
+    assert of_all([whole, Finding(State.KEPT, "kept")]).brief == whole.brief
+    assert of_any(ways[:2]).brief == "under 50 no film here"
+
+
+def test_a_linked_limit_says_why_it_is_asked() -> None:
+    said = verdict("IL", VehicleClass.PASSENGER, Position.FRONT_SIDE, "net 42, rears 32 filmed").sentence
+    assert said.startswith(
+        "42 % is 8.0 points under Illinois's 50 % at the front side. rear_side: 32 % is 3.0 points under"
+    )
+    assert said.endswith("One more way in the law is not met.")
 
 
 @pytest.mark.parametrize("word", list(Word))

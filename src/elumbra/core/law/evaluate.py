@@ -286,7 +286,7 @@ def _registered_as(condition: Condition, case: Case) -> Finding:
     if registered is None:
         question = Question(Asks.REGISTERED_AS, "What is the vehicle registered as?")
         return Finding(State.CANNOT_TELL, "The class on the registration is not known.", questions=(question,))
-    words = f"Registered as {registered.value.replace('_', ' ')}"
+    words = f"Registered as {registered.value.replace('_', ' ').replace('suv', 'SUV')}"
     if registered.value in condition.among:
         return Finding(State.KEPT, f"{words}, which the exception covers.")
     return Finding(State.BROKEN, f"{words}, which the exception does not cover.", barred=True)

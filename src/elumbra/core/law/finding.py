@@ -44,27 +44,39 @@ class Finding(NamedTuple):
     close: bool = False
     light: LightTest | None = None
     questions: tuple[Question, ...] = ()
+    other_ways: tuple[Finding, ...] = ()  # what else would suffice, all broken, nearest first
 
     @property
     def words(self) -> str:
         """The sentence, or those of its parts, each once."""
         return " ".join(dict.fromkeys(self.sentences()))
 
-    def sentences(self) -> Iterator[str]:
+    @property
+    def brief(self) -> str:
+        """The same, with the nearest of other ways that are not met either, and the rest only counted."""
+        return " ".join(dict.fromkeys(self.sentences(brief=True)))
+
+    def sentences(self, *, brief: bool = False) -> Iterator[str]:
         """The sentences of its parts, in order."""
         if isinstance(self.tell, tuple):
             for part in self.tell:
-                yield from part.sentences()
+                yield from part.sentences(brief=brief)
         else:
             sentence = self.tell if isinstance(self.tell, str) else self.tell()
             if sentence:
                 yield sentence
+        shown = self.other_ways[:1] if brief else self.other_ways
+        for way in shown:
+            yield from way.sentences(brief=brief)
+        left = len(self.other_ways) - len(shown)
+        if left:
+            yield "One more way in the law is not met." if left == 1 else f"{left} more ways in the law are not met."
 
     def about_light(self) -> str:
         """The sentence of the part that holds a figure against its limit, or nothing."""
         if isinstance(self.tell, tuple):
             return next((words for part in self.tell if (words := part.about_light())), "")
-        return self.words if self.light else ""
+        return self.brief if self.light else ""
 
 
 def of_all(found: Sequence[Finding]) -> Finding:
@@ -104,11 +116,9 @@ def of_any(found: Sequence[Finding]) -> Finding:
     for one in found:
         if one.state is State.NO_RULE:
             return one._replace(light=light)
-    # Broken every way: what a lighter film would mend is told first.
-    mendable = [one for one in found if not one.barred]
-    nearest = max(mendable or found, key=lambda one: one.light.margin if one.light else -1.0)
-    others = [one for one in found if one is not nearest]
-    return nearest._replace(barred=not mendable, tell=(nearest, *others))
+    # Broken every way: what a lighter film would mend is told first, then by how little is missing.
+    nearest, *others = sorted(found, key=lambda one: (one.barred, -(one.light.margin if one.light else -1.0)))
+    return nearest._replace(other_ways=(*nearest.other_ways, *others))
 
 
 def _tightest(found: Sequence[Finding]) -> LightTest | None:

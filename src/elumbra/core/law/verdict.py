@@ -133,7 +133,7 @@ class Verdict(NamedTuple):
             return f"{first.words} {whole.words}"
         if whole.state is State.KEPT:
             return first.words or whole.words
-        return whole.words
+        return whole.brief
 
     @property
     def citation(self) -> str:
