@@ -109,7 +109,7 @@ def test_swapped_digits_are_recognised() -> None:
     assert change.slip == "swapped digits"
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     x=st.floats(500, 1500), lean_left=st.floats(-100, 300), lean_right=st.floats(-300, 100),
     left=st.floats(300, 700), right=st.floats(300, 700),

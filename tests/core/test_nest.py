@@ -193,7 +193,7 @@ def test_no_customary_roll_is_wide_enough() -> None:
     assert plan.layout.unplaced[0].pull_width is None
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(
     sizes=st.lists(st.tuples(st.integers(8, 44), st.integers(8, 36)), min_size=1, max_size=6),
     widths=st.lists(st.sampled_from([20, 24, 36, 40, 60, 72]), min_size=1, max_size=3, unique=True),

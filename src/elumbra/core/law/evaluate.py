@@ -22,7 +22,6 @@ from elumbra.core.light import (
 from elumbra.core.starting import StartingValues
 
 _SAME_SHARE = 1e-9  # a figure this near its limit is at it: rounding, not light
-_KEPT = Finding(State.KEPT)
 _NO_FILM = "There is no film on it."
 _NO_BAR = "No rule on file about reflection; this film reflects no more than bare glass, which no rule can bar."
 _MIRRORED = Finding(State.KEPT, "Outside mirrors on both sides.")
@@ -133,6 +132,10 @@ def _name(pane: PaneFacts) -> str:
     return pane.label or f"the {pane.position.value.replace('_', ' ')}"
 
 
+def _places(condition: Condition) -> str:
+    return " or ".join(position.value.replace("_", " ") for position in Position if position in condition.at)
+
+
 def _missing_panes(condition: Condition, case: Case) -> list[Finding]:
     """Positions the law looks at that nobody has listed on this car."""
     found = []
@@ -158,7 +161,7 @@ def _other_windows(condition: Condition, case: Case) -> Finding:
         one = _compared(case, seen.vlt, seen.pm, limit, lambda: f"the {percent(limit)} asked of it", f"{_name(pane)}: ")
         # The light test belongs to another pane: a lighter film here does not mend it.
         found.append(Finding(one.state, one.tell, barred=one.state is State.BROKEN, close=one.close))
-    return of_all(found) if found else _KEPT
+    return of_all(found) if found else Finding(State.KEPT, lambda: f"There is no {_places(condition)} glass.")
 
 
 def _no_film_on(condition: Condition, case: Case) -> Finding:
@@ -166,7 +169,7 @@ def _no_film_on(condition: Condition, case: Case) -> Finding:
     if filmed:
         return Finding(State.BROKEN, f"{_name(filmed[0])} carries film.", barred=True)
     missing = _missing_panes(condition, case)
-    return of_all(missing) if missing else _KEPT
+    return of_all(missing) if missing else Finding(State.KEPT, lambda: f"No film on the {_places(condition)} glass.")
 
 
 def _film_alone(condition: Condition, case: Case) -> Finding:
@@ -175,7 +178,7 @@ def _film_alone(condition: Condition, case: Case) -> Finding:
 
 def _alone(case: Case, limit: float) -> Finding:
     if case.film is None:
-        return _KEPT
+        return Finding(State.KEPT, _NO_FILM)
     vlt, pm = film_alone(case.film, starting=case.starting)
     return _compared(
         case, vlt, pm, limit, lambda: f"the {percent(limit)} asked of the film by itself", "The film alone: "
@@ -201,7 +204,7 @@ def _window_reflects(condition: Condition, case: Case) -> Finding:
 
 def _reflects(case: Case, figure: float | None, most: float, subject: str) -> Finding:
     if case.film is None:
-        return _KEPT
+        return Finding(State.KEPT, _NO_FILM)
     if figure is None:
         text = f"How much does {case.film.name} reflect? At most {percent(most)} is allowed."
         question = Question(Asks.FILM_REFLECTANCE, text, case.pane.id)
@@ -251,7 +254,7 @@ def _factory_glass(condition: Condition, case: Case) -> Finding:
         return _one_factory(case.pane, alone=False)
     found = _missing_panes(condition, case)
     found += [_one_factory(pane, alone=True) for pane in case.car.at(condition.at, but=case.pane)]
-    return of_all(found) if found else _KEPT
+    return of_all(found) if found else Finding(State.KEPT, lambda: f"There is no {_places(condition)} glass.")
 
 
 def _one_factory(pane: PaneFacts, *, alone: bool) -> Finding:
