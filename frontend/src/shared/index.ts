@@ -3,6 +3,7 @@ export * from "./components/CutBoard";
 export * from "./components/Figure";
 export * from "./components/Fractions";
 export * from "./components/JobLine";
+export * from "./components/JsonFileButton";
 export * from "./components/PaneShape";
 export * from "./components/states";
 export * from "./components/TapeField";

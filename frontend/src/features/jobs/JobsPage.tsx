@@ -1,9 +1,9 @@
 import { Box, Button, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { JobBrief } from "../../api/client";
-import { Answer, Empty, ErrorNote, JobLine, Pending, useNotify } from "../../shared";
+import { Answer, Empty, ErrorNote, JobLine, JsonFileButton, Pending, useNotify } from "../../shared";
 import { jobsQuery, useImportJob, useRemoveJob } from "./api";
 
 /** All jobs, newest first; search, import, remove with undo. */
@@ -11,7 +11,6 @@ export function JobsPage() {
   const jobs = useQuery(jobsQuery());
   const [search, setSearch] = useState("");
   const importJob = useImportJob();
-  const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   if (jobs.isPending) return <Pending what="the jobs" />;
   if (jobs.isError) return <ErrorNote error={jobs.error} again={() => void jobs.refetch()} />;
@@ -21,19 +20,7 @@ export function JobsPage() {
       <Box sx={{ display: "flex", gap: 2, alignItems: "start", flexWrap: "wrap", mb: 1 }}>
         <Box sx={{ flexGrow: 1 }}><Answer>Jobs</Answer></Box>
         <TextField label="Search" value={search} onChange={(event) => { setSearch(event.target.value); }} />
-        <input
-          ref={file}
-          type="file"
-          accept="application/json,.json"
-          hidden
-          aria-label="Job file"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (chosen) importJob.mutate(chosen, { onSuccess: (job) => void navigate(`/jobs/${job.id}`) });
-          }}
-        />
-        <Button onClick={() => file.current?.click()} disabled={importJob.isPending}>Open a job file</Button>
+        <JsonFileButton words="Open a job file" label="Job file" disabled={importJob.isPending} onChosen={(file) => { importJob.mutate(file, { onSuccess: (job) => void navigate(`/jobs/${job.id}`) }); }} />
         <Button component={Link} to="/jobs/new" variant="contained" color="secondary">New job</Button>
       </Box>
       {importJob.isError && <ErrorNote error={importJob.error} />}

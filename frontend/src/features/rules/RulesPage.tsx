@@ -1,15 +1,14 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { Answer, Empty, ErrorNote, Pending, useNotify } from "../../shared";
+import { Answer, Empty, ErrorNote, JsonFileButton, Pending, useNotify } from "../../shared";
 import { ruleBookQuery, useTakeInFile } from "./api";
 
 /** Every jurisdiction, how sure its record is, and what the shop has said of it. */
 export function RulesPage() {
   const book = useQuery(ruleBookQuery());
   const [search, setSearch] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const takeIn = useTakeInFile();
   const notify = useNotify();
   if (book.isPending) return <Pending what="the rule book" />;
@@ -26,18 +25,11 @@ export function RulesPage() {
         <TextField label="Search state or statute" value={search} onChange={(event) => { setSearch(event.target.value); }} />
         <Button component={Link} to="/look-up" variant="contained" color="secondary">Look up one window</Button>
         <Button component="a" href="/api/rules/file" download>Save the book as a file</Button>
-        <Button onClick={() => file.current?.click()} disabled={takeIn.isPending}>Take in a law file</Button>
-        <input
-          ref={file}
-          type="file"
-          accept=".json,application/json"
-          hidden
-          aria-label="Law file"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (chosen) takeIn.mutate(chosen, { onSuccess: (taken) => { notify(`Version ${taken.version} is in use: ${String(taken.states)} jurisdictions, ${String(taken.linked)} linked clauses. Jobs keep what they were judged by until judged again.`); } });
-          }}
+        <JsonFileButton
+          words="Take in a law file"
+          label="Law file"
+          disabled={takeIn.isPending}
+          onChosen={(file) => { takeIn.mutate(file, { onSuccess: (taken) => { notify(`Version ${taken.version} is in use: ${String(taken.states)} jurisdictions, ${String(taken.linked)} linked clauses. Jobs keep what they were judged by until judged again.`); } }); }}
         />
       </Box>
       {takeIn.isError && <ErrorNote error={takeIn.error} />}

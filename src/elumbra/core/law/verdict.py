@@ -8,7 +8,7 @@ question; a tolerance that the law grants is shown beside and never turns *Too d
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple
@@ -170,7 +170,7 @@ def judge(law: Jurisdiction, pane: PaneFacts, car: CarFacts, *, starting: Starti
     found = tuple([find(clause.condition, case) for clause in rules.clauses])
     outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT] if rules.scoped else ()
     whole = of_all(outside or found)
-    return Verdict(_word(whole), law, whole, rules, found)
+    return Verdict(_word(whole, found), law, whole, rules, found)
 
 
 def judge_car(law: Jurisdiction, car: CarFacts, *, starting: StartingValues) -> dict[str, Verdict]:
@@ -203,13 +203,15 @@ def _result(clause: Clause, one: Finding, law: Jurisdiction) -> ClauseResult:
     return ClauseResult(clause.id, one.state, one.close, clause.sentence, one.words, clause.citation, doubtful)
 
 
-def _word(whole: Finding) -> VerdictWord:
+def _word(whole: Finding, found: Sequence[Finding]) -> VerdictWord:
     match whole.state:
         case State.BROKEN:
             return VerdictWord.NOT_ALLOWED if whole.barred else VerdictWord.TOO_DARK
         case State.CANNOT_TELL:
             return VerdictWord.CANNOT_TELL
         case State.NO_RULE:
-            return VerdictWord.NO_RULE
+            # A meter that may read under a limit on file is worse than another matter with no rule.
+            close = any(one.close for one in found if one.state is State.KEPT)
+            return VerdictWord.CLOSE if close else VerdictWord.NO_RULE
         case _:
             return VerdictWord.CLOSE if whole.close else VerdictWord.CLEARS
