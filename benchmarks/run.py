@@ -24,7 +24,7 @@ from playwright.sync_api import sync_playwright
 from elumbra.core.film import Film
 from elumbra.core.glass import Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass, judge_car
-from elumbra.core.light import Glass, GlassSource
+from elumbra.core.light import GlassSource
 from elumbra.core.measure import Figure, Reading, fit_corners
 from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
 from elumbra.core.work import Job, Vehicle, Window, propose, shade_car
@@ -67,13 +67,15 @@ def car(state: str) -> Job:
     ]
     windows = tuple(
         Window(
-            f"w{i}", f"Window {i}", place, Side.CENTRE, WindowKind.FRAMED_DOOR,
-            bare=Glass(0.75, GlassSource.METERED), film_id=None if place is Position.WINDSHIELD else "f3",
+            id=f"w{i}", label=f"Window {i}", position=place, side=Side.CENTRE, kind=WindowKind.FRAMED_DOOR,
+            bare_vlt_percent=75.0, bare_vlt_source=GlassSource.METERED,
+            film_id=None if place is Position.WINDSHIELD else "f3",
         )
         for i, place in enumerate(places)
     )  # fmt: skip
     vehicle = Vehicle(
-        "wagon", VehicleClass.PASSENGER, (state,), mirrors_both_sides=True, model_year=2020, registered_as=RegisteredAs.SEDAN
+        label="wagon", vehicle_class=VehicleClass.PASSENGER, states=(state,), mirrors_both_sides=True, model_year=2020,
+        registered_as=RegisteredAs.SEDAN,
     )  # fmt: skip
     return Job(vehicle, windows, {one.id: one for one in shop_films()})
 

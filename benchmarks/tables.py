@@ -13,8 +13,8 @@ sys.path.insert(0, str(ROOT))
 
 from elumbra.core.measure import Figure, Reading, fit_corners
 from elumbra.documents.job_file import parse_job_file
-from elumbra.documents.make_plan import final_plan
 from elumbra.storage.data_files import law_file, read_data, starting_values
+from elumbra.tasks.plan import final_plan
 from tests.catalogue.panes import INCH, QUADS, SIX, true_lengths
 
 TRIALS = 40

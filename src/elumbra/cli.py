@@ -1,4 +1,4 @@
-"""Commands behind the ``elumbra`` script: serve, seed, plan, export-docs."""
+"""Commands behind the ``elumbra`` script: serve, demo, plan, backup, restore, export-docs."""
 
 from __future__ import annotations
 
@@ -8,9 +8,14 @@ import logging
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from elumbra.core.errors import CoreError
 
+if TYPE_CHECKING:
+    from elumbra.storage.database import Database
+
+DATABASE = "elumbra.db"
 _ROOT = Path(__file__).resolve().parents[2]
 DEFAULT_PORT = 8420
 _THREADS = 8
@@ -29,18 +34,17 @@ def main(arguments: Sequence[str] | None = None) -> int:
     plan.add_argument("job", type=Path, metavar="JOB.json")
     plan.add_argument("--out", type=Path, required=True, metavar="DIR")
     plan.add_argument("--paper", choices=("letter", "a4"), default="letter")
+    backup = commands.add_parser("backup", help="copy a shop's data, also while it is in use")
+    backup.add_argument("copy", type=Path, metavar="COPY.db")
+    backup.add_argument("--data", type=Path, required=True, metavar="DIR")
+    restore = commands.add_parser("restore", help="put a copy back in the place of a shop's data")
+    restore.add_argument("copy", type=Path, metavar="COPY.db")
+    restore.add_argument("--data", type=Path, required=True, metavar="DIR")
     docs = commands.add_parser("export-docs", help="write the generated reference pages")
     docs.add_argument("--out", type=Path, default=_ROOT / "docs" / "reference")
     options = parser.parse_args(arguments)
     try:
-        if options.command == "plan":
-            return _plan(options.job, options.out, options.paper)
-        if options.command == "export-docs":
-            from elumbra.reference import write_reference
-
-            write_reference(options.out)
-            return 0
-        return _serve(options.data, options.port, demo=options.command == "demo", fresh=options.fresh)
+        return _run(options)
     except CoreError as error:
         print(f"elumbra: {error.message}", file=sys.stderr)
         for place, sentence in error.fields.items():
@@ -48,19 +52,82 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return 2
 
 
+def _run(options: argparse.Namespace) -> int:
+    if options.command == "plan":
+        return _plan(options.job, options.out, options.paper)
+    if options.command == "export-docs":
+        from elumbra.reference import write_reference
+
+        write_reference(options.out)
+        return 0
+    from elumbra.api.app import UnusableSecretError
+    from elumbra.storage.database import DiskFullError, UnusableDatabaseError
+    from elumbra.storage.lock import FolderTakenError
+
+    try:
+        if options.command == "backup":
+            return _backup(options.data, options.copy)
+        if options.command == "restore":
+            return _restore(options.data, options.copy)
+        return _serve(options.data, options.port, demo=options.command == "demo", fresh=options.fresh)
+    except (FolderTakenError, UnusableDatabaseError, UnusableSecretError) as error:
+        print(f"elumbra: {error}", file=sys.stderr)
+    except DiskFullError:
+        print(f"elumbra: the disk that holds {options.data} is full. Free some room and start again.", file=sys.stderr)
+    except OSError as error:
+        if error.errno == errno.ENOSPC:
+            words = f"the disk that holds {options.data} is full. Free some room and start again."
+        else:
+            words = (
+                f"{error.filename or options.data}: {error.strerror}. Mend that, or name another folder with --data."
+            )
+        print(f"elumbra: {words}", file=sys.stderr)
+    return 1
+
+
+def _backup(data: Path, copy: Path) -> int:
+    from elumbra.storage.backup import copy_to
+    from elumbra.storage.database import UnusableDatabaseError
+
+    database = data / DATABASE
+    if not database.is_file():
+        raise UnusableDatabaseError(f"There is no data in {data}. Name its folder with --data.")
+    copy_to(database, copy)
+    print(f"Copied to {copy}, {copy.stat().st_size / 1e6:.1f} MB, checked.")
+    return 0
+
+
+def _restore(data: Path, copy: Path) -> int:
+    from elumbra.storage.backup import put_back
+    from elumbra.storage.database import Database
+    from elumbra.storage.lock import FolderLock
+
+    lock = FolderLock(data)
+    lock.take("elumbra restore")
+    try:
+        before = put_back(copy, data / DATABASE)
+        database = Database(data / DATABASE)
+        database.migrate()
+        database.close()
+    finally:
+        lock.release()
+    print(f"{copy} is in place." + (f" What stood there before is {before}." if before else ""))
+    return 0
+
+
 def _plan(job: Path, out: Path, paper: str) -> int:
     from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
     from elumbra.documents.job_file import JobFileError, parse_job_file
     from elumbra.documents.layout_svg import layout_svg
-    from elumbra.documents.make_plan import final_plan
-    from elumbra.storage.clock import today_iso
+    from elumbra.storage import clock
     from elumbra.storage.data_files import law_file, starting_values
+    from elumbra.tasks import final_plan
 
     try:
         content = job.read_bytes()
     except OSError as error:
         raise JobFileError(f"{job} cannot be read: {error.strerror}. Check the name.") from error
-    plan = final_plan(parse_job_file(content), law_file(), starting_values(), today=today_iso())
+    plan = final_plan(parse_job_file(content), law_file(), starting_values(), today=clock.today_iso())
     files = {
         "plan.json": (plan.model_dump_json(indent=2) + "\n").encode(),
         "cut-sheet.pdf": cut_sheet_pdf(plan, paper=Paper(paper)),
@@ -80,31 +147,33 @@ def _plan(job: Path, out: Path, paper: str) -> int:
 
 
 def _serve(data: Path, port: int, *, demo: bool, fresh: bool) -> int:
+    from elumbra.storage.lock import FolderLock
+
+    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
+    lock = FolderLock(data)
+    lock.take(f"the server at http://127.0.0.1:{port}")
+    try:
+        if fresh and demo:
+            for old in data.glob(f"{DATABASE}*"):
+                old.unlink()
+        return _serve_locked(data, port, demo=demo)
+    finally:
+        lock.release()
+
+
+def _serve_locked(data: Path, port: int, *, demo: bool) -> int:
     from waitress.server import create_server
 
     from elumbra.api.app import AppConfig, load_secret, make_app
     from elumbra.demo import fill_demo, first_people
-    from elumbra.solver import SolverRunner
     from elumbra.storage.database import Database
+    from elumbra.storage.upkeep import Upkeep
+    from elumbra.tasks import TaskRunner
 
-    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
-    path = data / "elumbra.db"
-    if fresh and demo:
-        for old in data.glob("elumbra.db*"):
-            old.unlink()
-    database = Database(path)
-    try:
-        database.migrate()
-    except OSError as error:
-        print(f"elumbra: {data} cannot be written: {error.strerror}. Name another folder with --data.", file=sys.stderr)
-        return 1
-    if demo:
-        fill_demo(database)
-    else:
-        first_people(database)
-    runner = SolverRunner(database)
-    front_end = _ROOT / "frontend" / "dist"
-    app = make_app(AppConfig(database, runner, load_secret(data), front_end))
+    database = _opened(Database(data / DATABASE), data)
+    fill_demo(database) if demo else first_people(database)
+    runner, upkeep = TaskRunner(database), Upkeep(database, data)
+    app = make_app(AppConfig(database, runner, load_secret(data), _ROOT / "frontend" / "dist"))
     try:
         server = create_server(app, host="127.0.0.1", port=port, threads=_THREADS, ident=None)
     except OSError as error:
@@ -113,15 +182,28 @@ def _serve(data: Path, port: int, *, demo: bool, fresh: bool) -> int:
         print(f"elumbra: port {port} is taken. Stop what uses it, or name another with --port.", file=sys.stderr)
         return 1
     runner.start()
+    upkeep.start()
     print(f"Elumbra is at http://127.0.0.1:{port}  (data in {data}; stop with Ctrl-C)", flush=True)
     try:
         server.run()
     except KeyboardInterrupt:
         pass
     finally:
+        upkeep.stop()
         runner.stop()
         database.close()
     return 0
+
+
+def _opened(database: Database, data: Path) -> Database:
+    """The database, checked and brought to this release; a copy is made before it is changed."""
+    from elumbra.storage.backup import FOLDER, copy_to
+
+    database.check()
+    if not database.at_head():
+        copy_to(database.path, data / FOLDER / "before-upgrade.db")
+    database.migrate()
+    return database
 
 
 if __name__ == "__main__":

@@ -3,33 +3,37 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from elumbra.api.job_documents import input_hash, load_job_file
-from elumbra.api.jobs.law_operations import record_installed
-from elumbra.api.jobs.operations import import_job
-from elumbra.api.jobs.schemas import InstalledIn, JobOut
+from elumbra.api.exchange.operations import Importer, import_job
+from elumbra.api.shade.operations import record_installed
+from elumbra.api.shade.schemas import InstalledIn
+from elumbra.car import input_hash, job_file, load_parts, load_shop, plan_input, stored_facts
+from elumbra.core.film import FilmFacts
 from elumbra.core.units import parse_length
-from elumbra.documents.make_plan import final_plan
-from elumbra.storage import data_files, solves
-from elumbra.storage.clock import today_iso
+from elumbra.documents.job_file import parse_job_file
+from elumbra.storage import clock, data_files, ledger, tasks
 from elumbra.storage.database import Database
-from elumbra.storage.store import films, jobs, now, people, stock
+from elumbra.storage.ledger import MovementKind, counts
+from elumbra.storage.records import FilmRecord, PersonRecord, StockRecord, now
+from elumbra.storage.store import films, jobs, people, stock, windows
 from elumbra.storage.tables import PersonRow
+from elumbra.tasks import final_plan
 
 _SEEDER = "demo"
-_FILM_DEFAULTS = {"reflectance_inside_percent": None, "uv_rejection_percent": None, "warranty_years": None}
+_LEAD = PersonRecord(id=_SEEDER, name="demo", role="lead")
 
 
 def first_people(database: Database) -> None:
     """An empty shop gets one lead, so that somebody can act."""
     with database.session(write=True) as session:
         if session.scalar(select(func.count()).select_from(PersonRow)) == 0:
-            people(session).create({"name": "Shop lead", "role": "lead"}, person_id="setup", record_id="lead")
+            people(session).create(PersonRecord(id="lead", name="Shop lead", role="lead"), person_id="setup")
 
 
 def fill_demo(database: Database) -> None:
@@ -39,9 +43,8 @@ def fill_demo(database: Database) -> None:
         if session.scalar(select(func.count()).select_from(PersonRow)):
             return
         for person in demo["people"]:
-            people(session).create(
-                {"name": person["name"], "role": person["role"]}, person_id=_SEEDER, record_id=person["id"]
-            )
+            record = PersonRecord(id=person["id"], name=person["name"], role=person["role"])
+            people(session).create(record, person_id=_SEEDER)
         _fill_rack(session, demo)
         for row in demo["jobs"]:
             _fill_job(session, row, demo["films"])
@@ -49,13 +52,25 @@ def fill_demo(database: Database) -> None:
 
 def _fill_rack(session: Session, demo: dict[str, Any]) -> None:
     for film in demo["films"]:
-        values = _FILM_DEFAULTS | {key: value for key, value in film.items() if key != "id"}
-        films(session).create(values, person_id=_SEEDER, record_id=film["id"])
+        facts = stored_facts({name: film[name] for name in FilmFacts.__dataclass_fields__ if name in film}, FilmFacts)
+        record = FilmRecord(id=film["id"], facts=facts, price_per_m2=film["price_per_m2"])
+        films(session).create(record, person_id=_SEEDER)
     for row in demo["stock"]:
-        values = {key: row[key] for key in ("film_id", "kind", "label", "price", "lot", "liner")}
-        for name in ("width", "full_length", "length_left"):
-            values |= {f"{name}_typed": row[name], f"{name}_mm": parse_length(row[name]).mm}
-        stock(session).create(values, person_id=_SEEDER, record_id=row["id"])
+        sizes = {name: parse_length(row[name]) for name in ("width", "full_length", "length_left")}
+        piece = StockRecord(
+            **{key: row[key] for key in ("id", "film_id", "kind", "label", "price", "lot", "liner")},
+            width_typed=sizes["width"].typed,
+            width_mm=sizes["width"].mm,
+            full_length_typed=sizes["full_length"].typed,
+            full_length_mm=sizes["full_length"].mm,
+        )
+        stock(session).create(piece, person_id=_SEEDER)
+        full, left = counts(sizes["full_length"].mm), counts(sizes["length_left"].mm)
+        typed = sizes["full_length"].typed
+        ledger.move(session, piece.id, MovementKind.RECEIVED, full, person_id=_SEEDER, typed=typed)
+        if left != full:
+            typed = sizes["length_left"].typed
+            ledger.move(session, piece.id, MovementKind.CORRECTED, left - full, person_id=_SEEDER, typed=typed)
 
 
 def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, Any]]) -> None:
@@ -67,20 +82,25 @@ def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, A
         "films": [{k: v for k, v in f.items() if k != "price_per_m2"} for f in all_films if f["id"] in named],
         "stock": [],
     }
-    job = import_job(session, json.dumps(document).encode(), person_id=_SEEDER)
+    parsed = parse_job_file(json.dumps(document).encode())
+    job = jobs(session).get(import_job(session, parsed, Importer(_LEAD, is_lead=True)))
     promised = now().replace(minute=0, second=0) + timedelta(hours=row["promised_in_hours"])
-    changes = {"status": row["status"], "bay": row["bay"], "promised_at": promised, "body": row["body"]}
-    record = jobs(session).update(job.id, changes, version=job.version, person_id=_SEEDER)
+    job = jobs(session).update(
+        replace(job, status=row["status"], bay=row["bay"], promised_at=promised, body=row["body"]), person_id=_SEEDER
+    )
     for reading in row.get("installed", ()):
-        _fill_reading(session, job, reading)
-    loaded = load_job_file(session, record)
-    plan = final_plan(loaded, data_files.law_file(), data_files.starting_values(), today=today_iso())
-    solve = solves.enqueue(session, job_id=job.id, input_hash=input_hash(loaded), document=loaded.model_dump_json())
-    solves.next_queued(session)
-    solves.record_step(session, solve.id, plan=plan.model_dump_json(), finished=True)
+        _fill_reading(session, job.id, reading)
+    loaded = job_file(load_parts(session, jobs(session).get(job.id)), load_shop(session))
+    plan = final_plan(loaded, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
+    task = tasks.enqueue(
+        session, kind="plan", job_id=job.id, input_hash=input_hash(loaded), content=plan_input(loaded).model_dump_json()
+    )
+    tasks.next_queued(session)
+    summary = {"cut": sorted(plan.cut_windows), "unplaced": plan.shortages}
+    tasks.record_step(session, task.id, result=plan.model_dump_json(), summary=summary, finished=True)
 
 
-def _fill_reading(session: Session, job: JobOut, reading: dict[str, Any]) -> None:
-    window = next(window for window in job.windows if window.label == reading["window"])
-    body = InstalledIn(read_percent=reading["read_percent"], lot=reading["lot"])
+def _fill_reading(session: Session, job_id: str, reading: dict[str, Any]) -> None:
+    window = next(window for window in windows(session).all(job_id=job_id) if window.label == reading["window"])
+    body = InstalledIn(read_percent=reading["read_percent"], lot=reading["lot"], film_id=window.film_id or "")
     record_installed(session, window.id, body, person_id=_SEEDER)

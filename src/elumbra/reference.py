@@ -7,16 +7,29 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from elumbra.api.app import AppConfig, make_app
-from elumbra.api.errors import STATUS_OF
+from elumbra.api.base.refusals import STATUS_OF
 from elumbra.core.glass import Position
-from elumbra.core.law import HELP, Jurisdiction, LawBook, VehicleClass, Word, clauses_for, field_paths, words_in
+from elumbra.core.law import (
+    HELP,
+    Jurisdiction,
+    LawBook,
+    VehicleClass,
+    VerdictWord,
+    Word,
+    clauses_for,
+    field_paths,
+    words_in,
+)
+from elumbra.core.words import WORDS, asked_specs, reading_labels
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import PlanDocument
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.storage.database import Database
 
+FRONT_END_WORDS = Path(__file__).resolve().parents[2] / "frontend" / "src" / "api" / "words.ts"
 
-class _NoSolver:
+
+class _NoTasks:
     def wake(self) -> None:
         """Nothing is ever queued here."""
 
@@ -35,11 +48,28 @@ def reference_pages() -> dict[str, str]:
     }
 
 
+def front_end_words() -> str:
+    """The front end's copy of the trade's words: what can be chosen, read and asked, and worst-first order."""
+    words = {kind.__name__: {one.value: said for one, said in told.items()} for kind, told in WORDS.items()}
+    parts = [
+        ("WORDS", words),
+        ("READING_LABELS", reading_labels()),
+        ("ASKED_FACTS", asked_specs()),
+        ("VERDICT_WORDS", [word.value for word in VerdictWord]),
+    ]
+    head = "// Made from the core's words by ./elumbra docs; not to be changed by hand.\n"
+    lines = [
+        f"export const {name} = {json.dumps(value, indent=2, ensure_ascii=False)} as const;\n" for name, value in parts
+    ]
+    return head + "\n".join(lines)
+
+
 def write_reference(folder: Path) -> None:
-    """Write all pages."""
+    """Write all pages, and the front end's words beside its API types."""
     folder.mkdir(parents=True, exist_ok=True)
     for name, content in reference_pages().items():
         (folder / name).write_text(content, encoding="utf-8")
+    FRONT_END_WORDS.write_text(front_end_words(), encoding="utf-8")
 
 
 def _json(document: object) -> str:
@@ -49,7 +79,7 @@ def _json(document: object) -> str:
 def _openapi() -> object:
     with TemporaryDirectory() as folder:
         database = Database(Path(folder) / "none.db")
-        app = make_app(AppConfig(database, _NoSolver(), b"reference"))
+        app = make_app(AppConfig(database, _NoTasks(), b"reference"))
         spec = app.api_doc
         database.close()
     return spec

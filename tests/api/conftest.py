@@ -16,7 +16,7 @@ from elumbra.demo import fill_demo
 from elumbra.storage.database import Database
 
 
-class StandInSolver:
+class StandInTasks:
     """Counts how often it is woken and works nothing out."""
 
     def __init__(self) -> None:
@@ -76,13 +76,13 @@ def database(tmp_path: Path, demo_file: Path) -> Iterator[Database]:
 
 
 @pytest.fixture
-def solver() -> StandInSolver:
-    return StandInSolver()
+def tasks() -> StandInTasks:
+    return StandInTasks()
 
 
 @pytest.fixture
-def app(database: Database, solver: StandInSolver) -> Any:
-    return make_app(AppConfig(database, solver, b"test"))
+def app(database: Database, tasks: StandInTasks) -> Any:
+    return make_app(AppConfig(database, tasks, b"test"))
 
 
 @pytest.fixture

@@ -116,18 +116,27 @@ def test_slip_raises_the_alarm_and_the_asked_reading_names_it(desk: Desk) -> Non
     assert window["pane"]["fit"]["culprit"]["key"] == "diagonal_rising"
 
 
-def test_film_for_many_changes_verdicts_at_once(desk: Desk) -> None:
+def put(desk: Desk, job: Any, film_id: str | None, labels: list[str], *, status: int = 200) -> Any:
+    """A film on several windows of a job as it was looked at."""
+    chosen = [window for window in job["windows"] if window["label"] in labels]
+    films = {window["id"]: {"film_id": film_id, "version": window["version"]} for window in chosen}
+    return desk.do("POST", f"/jobs/{job['id']}/films", {"films": films}, status=status)
+
+
+def test_a_film_for_many_windows_changes_verdicts_at_once(desk: Desk) -> None:
     job = opened(desk)
-    ids = [window["id"] for window in job["windows"] if window["position"] != "windshield"]
-    after = desk.do("POST", f"/jobs/{job['id']}/film", {"film_id": "dusk5", "window_ids": ids})
+    labels = [window["label"] for window in job["windows"] if window["position"] != "windshield"]
+    after = put(desk, job, "dusk5", labels)
     assert window_of(after, "Driver front")["worst"] == "Too dark"
     assert window_of(after, "Back glass")["worst"] == "Clears"
     assert window_of(after, "Windshield")["worst"] is None
-    bare = desk.do("POST", f"/jobs/{job['id']}/film", {"film_id": None, "window_ids": ids})
+    assert put(desk, job, "dusk20", labels, status=409)["code"] == "stale_version"
+    bare = put(desk, after, None, labels)
     assert all(window["worst"] is None for window in bare["windows"])
-    desk.do("POST", f"/jobs/{job['id']}/film", {"film_id": "gone", "window_ids": ids}, status=404)
-    other = opened(desk, "Tansy hatch, rears 20")["windows"][0]["id"]
-    desk.do("POST", f"/jobs/{job['id']}/film", {"film_id": "dusk5", "window_ids": [other]}, status=404)
+    put(desk, bare, "gone", labels, status=404)
+    other = opened(desk, "Tansy hatch, rears 20")
+    elsewhere = {other["windows"][0]["id"]: {"film_id": "dusk5", "version": 1}}
+    desk.do("POST", f"/jobs/{job['id']}/films", {"films": elsewhere}, status=422)
 
 
 def test_darkest_stocked_film_that_clears(desk: Desk) -> None:

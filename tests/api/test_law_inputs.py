@@ -119,14 +119,19 @@ def test_reasons_of_no_listed_kind_are_refused(desk: Desk, body: dict[str, Any],
 
 def test_an_expired_reason_holds_the_window_again(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     window = pane(job_of(desk, "Larkspur coupe"), "Driver front")
-    body = {"film_id": "dusk5", "kind": "medical_exemption", "document": "M", "expires_on": "2030-05-01"}
+    body = {
+        "film_id": "dusk5",
+        "version": window["version"],
+        "kind": "medical_exemption",
+        "document": "M",
+        "expires_on": "2030-05-01",
+    }
     job = desk.do("POST", f"/windows/{window['id']}/reason", body, status=201)
-    for place in ("api.jobs.operations", "api.job_documents"):
-        monkeypatch.setattr(f"elumbra.{place}.today_iso", lambda: "2030-05-02")
+    monkeypatch.setattr("elumbra.storage.clock.today_iso", lambda: "2030-05-02")
     later = job_of(desk, "Larkspur coupe")
     expired = pane(later, "Driver front")
     assert (expired["reason"]["expired"], expired["reason"]["standing"]) == (True, False)
-    assert "Too dark" in expired["cannot_cut"]
+    assert "Too dark" in expired["held"]
     assert later["input_hash"] != job["input_hash"], "the plan that cut it is no longer the job's"
 
 
@@ -159,7 +164,7 @@ def test_each_role_may_do_its_own(
 def test_a_write_sent_twice_is_done_once_here_too(desk: Desk) -> None:
     window = pane(job_of(desk, "Morrow SUV"), "Hatch glass")
     for _ in range(2):
-        body = {"read_percent": 6.2, "lot": "D35-2309"}
+        body = {"read_percent": 6.2, "lot": "D35-2309", "film_id": window["film_id"]}
         desk.do("POST", f"/windows/{window['id']}/installed", body, status=201, write_id="the-same-write-id")
     lot = next(one for one in desk.get("/films/dusk35")["lots"] if one["lot"] == "D35-2309")
     assert len(lot["readings"]) == 1
@@ -168,7 +173,7 @@ def test_a_write_sent_twice_is_done_once_here_too(desk: Desk) -> None:
 def test_every_law_write_leaves_its_trace_in_the_job_s_history(desk: Desk) -> None:
     job = job_of(desk, "Larkspur coupe")
     window = pane(job, "Driver front")
-    body = {"film_id": "dusk5", "kind": "off_road_or_show", "document": "folder 3"}
+    body = {"film_id": "dusk5", "version": window["version"], "kind": "off_road_or_show", "document": "folder 3"}
     desk.do("POST", f"/windows/{window['id']}/reason", body, status=201)
     desk.do("POST", f"/jobs/{job['id']}/judge-again", {"version": job["version"]})
     history = desk.get(f"/jobs/{job['id']}/history")["entries"]

@@ -6,8 +6,8 @@ import pytest
 from pypdf import PdfReader
 
 from elumbra.api.app import AppConfig, make_app
-from elumbra.solver import SolverRunner
 from elumbra.storage.database import Database
+from elumbra.tasks import TaskRunner
 from tests.api.conftest import Desk
 from tests.api.test_ground_rules import job_id
 from tests.api.test_jobs import opened, patch, read, window_of
@@ -39,7 +39,7 @@ def test_new_roll_is_on_the_rack_with_its_price_by_area(desk: Desk) -> None:
         ({"width": "1"}, "width", "2 to 120 in wide"),
         ({"length_left": "101'"}, "length_left", "No more can be left"),
         ({"full_length": "0", "length_left": "0"}, "full_length", "More than nothing"),
-        ({"price": -1}, "price", "greater than or equal to 0"),
+        ({"price": -1}, "price", "At least 0"),
         ({"film_id": "gone"}, None, "no film “gone”"),
     ],
 )
@@ -55,10 +55,10 @@ def test_roll_narrower_than_every_piece_is_named_by_the_plan_not_refused(desk: D
 @pytest.mark.parametrize(
     ("change", "field", "says"),
     [
-        ({"vlt_percent": 120}, "vlt_percent", "outside 0 to 100"),
+        ({"vlt_percent": 120}, "vlt_percent", "At most 100"),
         ({"vlt_percent": 70, "reflectance_percent": 45}, "reflectance_percent", "make 115 %"),
         ({"vlt_percent": 95, "reflectance_percent": 2}, "vlt_percent", "the glass alone passes 90 %"),
-        ({"name": " "}, "name", "at least 1 character"),
+        ({"name": " "}, "name", "Cannot be empty"),
     ],
 )
 def test_film_that_cannot_be_is_refused(desk: Desk, change: dict[str, Any], field: str, says: str) -> None:
@@ -70,7 +70,7 @@ def test_film_that_cannot_be_is_refused(desk: Desk, change: dict[str, Any], fiel
 
 def test_film_in_use_stays_and_unused_goes(desk: Desk) -> None:
     answer = desk.do("POST", "/films/dusk20/remove", {"version": 1}, status=422)
-    assert "name this film" in answer["message"]
+    assert "stays on file, for it is named in: job 1002, Driver quarter (on it)" in answer["message"]
     rack = desk.do("POST", "/films", FILM, status=201)
     (film,) = [film for film in rack["films"] if film["name"] == "New 40"]
     changed = desk.do("PUT", f"/films/{film['id']}", FILM | {"vlt_percent": 41, "version": 1})
@@ -80,13 +80,13 @@ def test_film_in_use_stays_and_unused_goes(desk: Desk) -> None:
 
 def test_shop_value_changes_plans_and_goes_back(desk: Desk) -> None:
     before = opened(desk)["input_hash"]
-    desk.do("PUT", "/starting-values/blank_play_mm", {"value": 12})
+    desk.do("PUT", "/starting-values/blank_play_mm", {"value": 12, "version": 0})
     assert opened(desk)["input_hash"] != before
-    values = desk.do("PUT", "/starting-values/blank_play_mm", {"value": None})
+    values = desk.do("PUT", "/starting-values/blank_play_mm", {"value": None, "version": 1})
     (play,) = [v for v in values["values"] if v["name"] == "blank_play_mm"]
     assert (play["value"], play["changed_by_shop"]) == (25.4, False)
     assert opened(desk)["input_hash"] == before
-    desk.do("PUT", "/starting-values/nonsense", {"value": 1}, status=422)
+    desk.do("PUT", "/starting-values/nonsense", {"value": 1, "version": 0}, status=422)
 
 
 def test_layout_of_an_unchanged_job_is_there_already(desk: Desk) -> None:
@@ -103,7 +103,7 @@ def test_changed_job_waits_for_its_own_layout_and_prints_no_old_one(desk: Desk) 
     answer = desk.do("GET", f"/jobs/{job['id']}/cut-sheet.pdf", status=409)
     assert answer["code"] == "no_plan"
     assert "Open the Cut station" in answer["message"]
-    assert desk.do("POST", f"/layouts/{solve['id']}/cancel")["status"] == "cancelled"
+    assert desk.do("POST", f"/tasks/{solve['id']}/cancel")["status"] == "cancelled"
 
 
 def test_cut_sheet_and_drawing_download(desk: Desk) -> None:
@@ -130,7 +130,7 @@ def test_quick_cut_refuses_where_it_was_typed(desk: Desk, piece: dict[str, str],
 
 @pytest.fixture
 def live(database: Database) -> Any:
-    runner = SolverRunner(database)
+    runner = TaskRunner(database)
     runner.start()
     client = Desk(make_app(AppConfig(database, runner, b"test")).test_client())
     client.do("POST", "/session", {"person_id": "ines"})
@@ -142,7 +142,7 @@ def wait(desk: Desk, solve: Any, *, seconds: float = 20) -> Any:
     end = time.monotonic() + seconds
     while solve["status"] in ("queued", "running") and time.monotonic() < end:
         time.sleep(0.05)
-        solve = desk.get(f"/layouts/{solve['id']}")
+        solve = desk.get(f"/tasks/{solve['id']}")
     return solve
 
 
@@ -152,7 +152,7 @@ def test_solver_process_works_out_a_changed_job(live: Desk) -> None:
     solve = wait(live, live.do("POST", f"/jobs/{job['id']}/layout", status=202))
     assert solve["status"] == "done", solve["error"]
     assert solve["plan"]["proven"]
-    assert solve["step"] >= 2, "a verified first layout, then the proven one"
+    assert solve["progress"] >= 2, "a verified first layout, then the proven one"
     assert live.call("GET", f"/jobs/{job['id']}/cut-sheet.pdf").status_code == 200
 
 
@@ -169,9 +169,9 @@ def test_cancelled_solve_is_killed_and_the_next_one_runs(live: Desk) -> None:
     pieces = [{"width": str(20 + i), "height": str(11 + i % 7), "count": 4} for i in range(10)]
     long = live.do("POST", "/quick-cut", {"pieces": pieces}, status=202)
     end = time.monotonic() + 20
-    while live.get(f"/layouts/{long['id']}")["plan"] is None and time.monotonic() < end:
+    while live.get(f"/tasks/{long['id']}")["plan"] is None and time.monotonic() < end:
         time.sleep(0.05)
-    stopped = live.do("POST", f"/layouts/{long['id']}/cancel")
+    stopped = live.do("POST", f"/tasks/{long['id']}/cancel")
     assert stopped["status"] in ("cancelled", "done")
     assert stopped["plan"] is not None, "the best found stays"
     quick = wait(live, live.do("POST", "/quick-cut", {"pieces": [{"width": "20", "height": "10"}]}, status=202))

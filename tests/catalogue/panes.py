@@ -70,13 +70,29 @@ def tape(lengths: Mapping[str, float], *, rng: np.random.Generator | None = None
     return taken
 
 
+SHARES = (
+    "vlt", "reflectance", "reflectance_inside", "solar_transmittance", "solar_reflectance", "shrink_limit",
+    "uv_rejection",
+)  # fmt: skip
+
+
+def in_percent(shares: Mapping[str, object]) -> dict[str, object]:
+    """Light given in fractions, as a film's sheet says it."""
+    return {
+        f"{name}_percent" if name in SHARES else name: round(100 * value, 10)  # type: ignore[operator]
+        if name in SHARES and value is not None
+        else value
+        for name, value in shares.items()
+    }
+
+
 def film(vlt: float = 0.35, **over: object) -> Film:
-    """A plain carbon film."""
+    """A plain carbon film; light in fractions."""
     given: dict[str, object] = {
         "id": "f", "name": "Test film", "construction": Construction.CARBON, "vlt": vlt,
         "vlt_basis": VltBasis.ON_3MM_CLEAR, "reflectance": 0.08,
     }  # fmt: skip
-    return Film(**(given | over))  # type: ignore[arg-type]
+    return Film(**in_percent(given | over))  # type: ignore[arg-type]
 
 
 def roll(name: str, width_in: float, length_in: float = 1200, price_per_sq_in: float = 0.01) -> Stock:

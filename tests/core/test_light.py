@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elumbra.core.errors import FilmError
-from elumbra.core.film import Construction, Film, VltBasis, Warranty, check_film
+from elumbra.core.film import Construction, VltBasis, Warranty, check_film
 from elumbra.core.light import (
     Element,
     Glass,
@@ -16,6 +16,7 @@ from elumbra.core.light import (
     LitPane,
     PaneHeat,
     Seat,
+    add_up,
     bare_glass_reflectance,
     break_caution,
     cabin_light,
@@ -37,7 +38,7 @@ from elumbra.core.light import (
     two_panes,
     warranty_words,
 )
-from tests.catalogue.panes import film, starting
+from tests.catalogue.panes import SHARES, film, in_percent, starting
 
 START = starting()
 METERED = GlassSource.METERED
@@ -133,8 +134,8 @@ def test_backdrop_is_linear_light_encoded(share: float, colour: str) -> None:
 )
 def test_film_that_cannot_be_is_refused(over: dict[str, object], field: str, says: str) -> None:
     with pytest.raises(FilmError) as refusal:
-        check_film(replace(film(), **over), starting=START)  # type: ignore[arg-type]
-    assert says in refusal.value.fields[field]
+        check_film(replace(film(), **in_percent(over)), starting=START)  # type: ignore[arg-type]
+    assert says in refusal.value.fields[f"{field}_percent" if field in SHARES else field]
 
 
 def test_film_alone_may_pass_more_than_glass_does() -> None:
@@ -426,7 +427,7 @@ def read(value: float, times: int = 1) -> list[InstalledReading]:
 
 def test_one_reading_moves_the_maker_s_figure_a_little() -> None:
     """Prior ±5 %; reading ±sqrt(0.02² - 0.017²)/0.3 and the bias ±0.017/0.3 shared: trust 0.360; 0.9 gives 0.35 x 0.964."""
-    found = lot_figure(film(0.35), "L1", read(0.27), starting=START)
+    found = lot_figure(film(0.35), "L1", add_up(read(0.27), starting=START), starting=START)
     assert found is not None
     own, bias = (0.02**2 - 0.017**2) ** 0.5 / 0.3, 0.017 / 0.3
     trust = 0.05**2 / (0.05**2 + own**2 + bias**2)
@@ -437,17 +438,19 @@ def test_one_reading_moves_the_maker_s_figure_a_little() -> None:
 
 
 def test_many_readings_are_trusted_as_far_as_the_meter_s_own_bias() -> None:
-    figures = [lot_figure(film(0.35), "L", read(0.27, n), starting=START) for n in (1, 5, 50, 5000)]
+    figures = [
+        lot_figure(film(0.35), "L", add_up(read(0.27, n), starting=START), starting=START) for n in (1, 5, 50, 5000)
+    ]
     values = [figure.vlt for figure in figures if figure]
     assert values == sorted(values, reverse=True)
     limit = 0.05**2 / (0.05**2 + (0.017 / 0.3) ** 2)
     assert values[-1] == pytest.approx(0.35 * (1 - 0.1 * limit), rel=1e-3)
-    assert lot_figure(film(0.35), "L", [], starting=START) is None
-    assert lot_figure(film(0.0), "L", read(0.27), starting=START) is None
+    assert lot_figure(film(0.35), "L", add_up([], starting=START), starting=START) is None
+    assert lot_figure(film(0.0), "L", add_up(read(0.27), starting=START), starting=START) is None
 
 
 def test_a_lot_s_own_figure_replaces_the_sheet_s_in_the_shade() -> None:
-    figure = lot_figure(film(0.35), "L", read(0.27, 20), starting=START)
+    figure = lot_figure(film(0.35), "L", add_up(read(0.27, 20), starting=START), starting=START)
     corrected = combine(Glass(0.75, METERED), film(0.35, lot=figure), starting=START)
     maker = combine(Glass(0.75, METERED), film(0.35), starting=START)
     assert figure is not None
@@ -456,7 +459,7 @@ def test_a_lot_s_own_figure_replaces_the_sheet_s_in_the_shade() -> None:
 
 
 def test_clear_film_is_known_by_its_construction() -> None:
-    assert Film("c", "Clear", Construction.CLEAR, 0.88, VltBasis.ON_3MM_CLEAR).is_clear
+    assert film(0.88, construction=Construction.CLEAR).is_clear
     assert not film().is_clear
 
 

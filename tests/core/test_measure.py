@@ -8,6 +8,7 @@ from elumbra.core.glass import Curve
 from elumbra.core.measure import (
     Figure,
     Level,
+    Measures,
     Reading,
     check_readings,
     describe_change,
@@ -166,8 +167,8 @@ def test_all_impossible_readings_are_told_at_once() -> None:
 
 
 def pane(given_readings: dict[str, Reading], **over: object) -> object:
-    options = {"level": Level.SHAPE, "figure": Figure.FOUR, "curve": Curve.FLAT, "starting": START}
-    return measure_pane(given_readings, **(options | over))  # type: ignore[arg-type]
+    options = {"level": Level.SHAPE, "figure": Figure.FOUR, "curve": Curve.FLAT}
+    return measure_pane(Measures(readings=given_readings, **(options | over)), starting=START)  # type: ignore[arg-type]
 
 
 def test_size_gives_a_stand_in_that_is_not_measured() -> None:

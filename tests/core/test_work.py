@@ -7,8 +7,9 @@ from elumbra.core.film import Film
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass, VerdictWord
 from elumbra.core.light import Glass, GlassSource
-from elumbra.core.measure import Level
+from elumbra.core.measure import Level, MeasuredPane, Measures
 from elumbra.core.work import (
+    Coverage,
     Job,
     ProposalKind,
     Reason,
@@ -16,32 +17,58 @@ from elumbra.core.work import (
     Tried,
     Vehicle,
     Window,
+    WindowShade,
     check_reason,
     darkest_that_clears,
-    measure_windows,
+    look_over,
+    measure_window,
     nearest_match,
     pane_facts,
     propose,
     resolve_same_glass,
     shade_car,
-    shade_job,
     shades_by_film,
-    windows_to_cut,
 )
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import QUADS, SIX, film, readings, starting, true_lengths
 
 START = starting()
-VEHICLE = Vehicle("Test sedan", VehicleClass.PASSENGER, ("FL",), mirrors_both_sides=True, model_year=2020)
+VEHICLE = Vehicle(
+    label="Test sedan", vehicle_class=VehicleClass.PASSENGER, states=("FL",), mirrors_both_sides=True, model_year=2020
+)
 DOOR = {key: true_lengths(QUADS["front door"])[key] for key in SIX}
 
 
 def window(name: str, **over: object) -> Window:
+    """A door window; ``bare``, ``is_strip`` and readings may be given as the core's own values."""
     given: dict[str, object] = {
-        "id": name, "label": name, "position": Position.FRONT_SIDE, "side": Side.DRIVER,
-        "kind": WindowKind.FRAMED_DOOR, "bare": Glass(0.75, GlassSource.METERED),
+        "id": name, "label": name, "position": Position.FRONT_SIDE, "side": Side.DRIVER, "kind": WindowKind.FRAMED_DOOR,
     }  # fmt: skip
-    return Window(**(given | over))  # type: ignore[arg-type]
+    measured = {key: over.pop(key) for key in ("level", "figure", "curve", "readings") if key in over}
+    glass = over.pop("bare", Glass(0.75, GlassSource.METERED))
+    if over.pop("is_strip", False):
+        given["coverage"] = Coverage.STRIP
+    if isinstance(glass, Glass):
+        given |= {
+            "bare_vlt_percent": round(100 * glass.vlt, 9), "bare_vlt_source": glass.source,
+            "bare_vlt_through_old_film": glass.through_old_film,
+        }  # fmt: skip
+    return Window(**(given | over), measures=Measures(**measured))  # type: ignore[arg-type]
+
+
+def vehicle(*states: str, **over: object) -> Vehicle:
+    given: dict[str, object] = {"label": "v", "vehicle_class": VehicleClass.PASSENGER, "states": states}
+    return Vehicle(**(given | over))  # type: ignore[arg-type]
+
+
+def panes_of(plan: Job) -> dict[str, MeasuredPane]:
+    """Every pane of a car, as it is looked over."""
+    return dict(look_over(plan, LAW, starting=START).panes)
+
+
+def shades_of(plan: Job) -> dict[str, WindowShade]:
+    """Every window's shade, as the car is looked over."""
+    return dict(look_over(plan, LAW, starting=START).shades)
 
 
 def job(*windows: Window, films: tuple[Film, ...] = (film(),)) -> Job:
@@ -53,7 +80,7 @@ def test_other_side_of_the_car_is_the_mirror_image() -> None:
         window("df", readings=readings(DOOR), level=Level.SHAPE),
         window("pf", side=Side.PASSENGER, same_as="df", same_as_mirrored=True),
     )
-    measured = measure_windows(pair, starting=START)
+    measured = panes_of(pair)
     driver, passenger = measured["df"].outline, measured["pf"].outline
     assert driver is not None
     assert passenger is not None
@@ -70,8 +97,9 @@ def test_same_glass_twice_removed_is_turned_twice() -> None:
         window("b", same_as="a", same_as_mirrored=True),
         window("c", same_as="b", same_as_mirrored=True),
     )
-    assert resolve_same_glass(chain)["c"].same_as_mirrored is False
-    assert resolve_same_glass(chain)["b"].same_as_mirrored is True
+    once = resolve_same_glass(chain)
+    assert [once[name].mirrored for name in "abc"] == [False, True, False]
+    assert resolve_same_glass(tuple(once.values())) == once, "resolving again changes nothing"
 
 
 def test_a_circle_of_same_glass_is_refused() -> None:
@@ -83,14 +111,12 @@ def test_a_circle_of_same_glass_is_refused() -> None:
 
 def test_impossible_reading_names_its_window() -> None:
     with pytest.raises(ReadingError, match=r"^Left door: "):
-        measure_windows(job(window("x", label="Left door", readings=readings({"width": -1.0}))), starting=START)
+        measure_window(window("x", label="Left door", readings=readings({"width": -1.0})), starting=START)
 
 
 def test_shade_has_one_verdict_a_state_and_none_without_film() -> None:
-    several = Job(
-        Vehicle("v", VehicleClass.PASSENGER, ("TX", "FL", "NH")), (window("a", film_id="f"), window("b")), {"f": film()}
-    )
-    shades = shade_job(several, LAW, starting=START)
+    several = Job(vehicle("TX", "FL", "NH"), (window("a", film_id="f"), window("b")), {"f": film()})
+    shades = shades_of(several)
     assert [v.jurisdiction for v in shades["a"].verdicts] == ["TX", "FL", "NH"]
     assert shades["a"].worst is not None
     assert shades["a"].worst.word is VerdictWord.NOT_ALLOWED
@@ -124,7 +150,7 @@ def test_a_film_that_makes_another_window_unlawful_does_not_clear() -> None:
     """Colorado: the rear at 20 is lawful by fronts at 70; film on a front takes that away."""
     rear = window("rear", position=Position.REAR_SIDE, film_id="dark")
     car = Job(
-        Vehicle("v", VehicleClass.PASSENGER, ("CO",), mirrors_both_sides=True),
+        vehicle("CO", mirrors_both_sides=True),
         (window("front", bare=Glass(0.78, GlassSource.METERED)), rear, ws := window("ws", position=Position.WINDSHIELD, bare=Glass(0.78, GlassSource.METERED))),
         {"dark": film(0.2, id="dark", reflectance=0.05)},
     )  # fmt: skip
@@ -212,11 +238,10 @@ def test_an_unlawful_film_is_cut_only_by_a_reason_for_that_film() -> None:
     exempt = reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01")
     for given, cut in ((None, False), (exempt, True), (reason(ReasonKind.MEDICAL_EXEMPTION, film_id="other"), False)):
         car = job(window("df", readings=size, film_id="f", reason=given), films=(film(0.05, reflectance=0.05),))
-        shades = shade_job(car, LAW, starting=START)
-        by_film, held = windows_to_cut(car, measure_windows(car, starting=START), shades, starting=START)
-        assert bool(by_film) is cut
-        assert ("df" in held) is not cut
-        worst = shades["df"].worst
+        found = look_over(car, LAW, starting=START)
+        assert bool(found.to_cut) is cut
+        assert ("df" in found.held) is not cut
+        worst = found.shades["df"].worst
         assert worst is not None
         assert worst.word is VerdictWord.TOO_DARK, "the verdict stays"
 
@@ -235,7 +260,8 @@ def test_windows_to_cut_groups_by_film_pairs_mirrors_and_says_what_is_held() -> 
         window("bare", readings=size),
         films=(film(), film(id="g")),
     )
-    by_film, held = windows_to_cut(car, measure_windows(car, starting=START), {}, starting=START)
+    found = look_over(car, LAW, starting=START)
+    by_film, held = found.to_cut, {name: hold.reason for name, hold in found.held.items()}
     assert {name: [b.id for b in group.blanks] for name, group in by_film.items()} == {"f": ["df", "pf"], "g": ["bk"]}
     assert by_film["f"].panes["df"].pair == by_film["f"].panes["pf"].pair == "df"
     assert set(held) == {"soft", "new", "ws"}
@@ -253,7 +279,8 @@ def test_a_strip_of_two_pieces_is_two_blanks_of_one_window() -> None:
         film_id="f", strip_pieces=2,
     )  # fmt: skip
     car = job(ws)
-    by_film, held = windows_to_cut(car, measure_windows(car, starting=START), {}, starting=START)
+    found = look_over(car, LAW, starting=START)
+    by_film, held = found.to_cut, found.held
     assert held == {}
     assert sorted(by_film["f"].panes) == ["ws:left", "ws:right"]
     # Half of 1400 less the housing's 150 and half an inch either side of it, rounded up to a sixteenth.
@@ -276,8 +303,8 @@ def car(state: str, vehicle_class: str, rear: float) -> Job:
         for name, vlt in glass.items()
         for side in (("L", "R") if name in ("front", "rear") else ("",))
     ]
-    vehicle = Vehicle("v", VehicleClass(vehicle_class), (state,), True, 2020, RegisteredAs.SEDAN)
-    return Job(vehicle, tuple(windows), {})
+    facts = {"mirrors_both_sides": True, "model_year": 2020, "registered_as": RegisteredAs.SEDAN}
+    return Job(vehicle(state, vehicle_class=VehicleClass(vehicle_class), **facts), tuple(windows), {})
 
 
 @pytest.mark.parametrize("state", sorted(LAW.records))
@@ -292,7 +319,7 @@ def test_every_proposal_is_lawful_as_a_whole(state: str, vehicle_class: str, rea
         dressed = Job(
             plan.vehicle, tuple(replace(w, film_id=proposal.films.get(w.id)) for w in plan.windows), films
         )  # fmt: skip
-        words = {shade.worst.word for shade in shade_job(dressed, LAW, starting=START).values() if shade.worst}
+        words = {shade.worst.word for shade in shades_of(dressed).values() if shade.worst}
         assert words <= {VerdictWord.CLEARS}
         for one in proposal.windows:
             assert (one.word is None) == (one.film_id is None)
@@ -319,7 +346,7 @@ def test_nothing_is_proposed_without_film_or_glass() -> None:
 
 def test_glass_that_nobody_metered_is_left_open_where_a_limit_holds() -> None:
     plan = car("FL", "passenger", 0.75)
-    unread = Job(plan.vehicle, tuple(replace(w, bare=None) for w in plan.windows), {})
+    unread = Job(plan.vehicle, tuple(replace(w, bare_vlt_percent=None) for w in plan.windows), {})
     proposals = propose(unread, STOCK, LAW, starting=START)
     assert all(set(one.films.values()) == {None} for one in proposals)
     assert all("frontL" in one.open_windows for one in proposals)
@@ -330,18 +357,15 @@ def test_old_film_that_stays_is_film_for_the_law_too() -> None:
     rear = window("rear", position=Position.REAR_SIDE, film_id="f")
     for stays, word in ((False, VerdictWord.CLEARS), (True, VerdictWord.TOO_DARK)):
         front = window("front", old_film=True, old_film_stays=stays)
-        vehicle = Vehicle("v", VehicleClass.PASSENGER, ("IL",), mirrors_both_sides=True)
-        plan = Job(vehicle, (front, rear), {"f": film(0.1, reflectance=0.05)})
-        worst = shade_job(plan, LAW, starting=START)["rear"].worst
+        plan = Job(vehicle("IL", mirrors_both_sides=True), (front, rear), {"f": film(0.1, reflectance=0.05)})
+        worst = shades_of(plan)["rear"].worst
         assert worst is not None
         assert worst.word is word
 
 
 def test_a_figure_just_at_its_limit_is_not_under_it_by_rounding() -> None:
     """0.75 x 0.30 / 0.90 is 0.25, whatever the last binary digit says: Texas's 25 is met, and Close."""
-    plan = Job(
-        Vehicle("v", VehicleClass.PASSENGER, ("TX",)), (window("a", film_id="f"),), {"f": film(0.30, reflectance=0.05)}
-    )
-    worst = shade_job(plan, LAW, starting=START)["a"].worst
+    plan = Job(vehicle("TX"), (window("a", film_id="f"),), {"f": film(0.30, reflectance=0.05)})
+    worst = shades_of(plan)["a"].worst
     assert worst is not None
     assert worst.word is VerdictWord.CLOSE

@@ -3,7 +3,8 @@ import json
 import pytest
 
 from elumbra.core.errors import CoreError
-from elumbra.documents.job_file import LARGEST_FILE, JobFileError, core_job, parse_job_file, to_bytes
+from elumbra.documents.job_core import core_job
+from elumbra.documents.job_file import LARGEST_FILE, JobFileError, parse_job_file, to_bytes
 from tests.catalogue.jobs import job_document
 from tests.catalogue.panes import starting
 
@@ -31,7 +32,7 @@ def test_what_was_typed_stays_as_typed() -> None:
         (b"\xff\xfe", "not text in UTF-8"),
         (b"[]", "not an Elumbra job file"),
         (b'{"format": "other"}', "not an Elumbra job file"),
-        (b'{"format": "elumbra-job", "format_version": 3}', "format version 3; this program reads up to version 2"),
+        (b'{"format": "elumbra-job", "format_version": 4}', "format version 4; this program reads up to version 3"),
         (b'{"format": "elumbra-job"}', "format version None"),
         (b" " * (LARGEST_FILE + 1), "at most 2 MB"),
         (b"[" * 100_000, "job"),

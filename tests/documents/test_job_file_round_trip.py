@@ -3,12 +3,12 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elumbra.core.cut import StripShape
-from elumbra.core.film import Construction, VltBasis, Warranty
-from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
-from elumbra.core.law import RegisteredAs, VehicleClass
+from elumbra.core.film import Construction, FilmFacts, VltBasis, Warranty
+from elumbra.core.glass import Curve
 from elumbra.core.light import GlassSource
-from elumbra.core.work import Feature, ReasonKind
+from elumbra.core.measure import Level
+from elumbra.core.work import ReasonKind, VehicleFacts, WindowFacts, facts_of
+from elumbra.documents.job_core import core_film, core_job, core_vehicle, core_window
 from elumbra.documents.job_file import (
     FilmPart,
     JobFile,
@@ -19,20 +19,13 @@ from elumbra.documents.job_file import (
     ReasonPart,
     VehiclePart,
     WindowPart,
-    core_job,
-    core_window,
     parse_job_file,
     to_bytes,
 )
+from tests.catalogue.facts import facts, words
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import starting
 
-words = (
-    st.text(st.characters(codec="utf-8", exclude_categories=["Cs", "Cc"]), min_size=1, max_size=30)
-    .filter(str.strip)
-    .map(str.strip)
-)
-percents = st.one_of(st.integers(0, 100), st.floats(0, 100, allow_nan=False)).map(float)
 days = st.sampled_from(["", "2026-11-24", "2031-01-31"])
 FILMS = ("dark", "light")
 
@@ -41,32 +34,22 @@ reasons = st.builds(
     expires_on=days, note=words, person=words, on=days,
 )  # fmt: skip
 windows = st.builds(
-    WindowPart,
-    id=st.sampled_from(["a", "b", "c"]),
-    label=words,
-    position=st.sampled_from(Position),
-    side=st.sampled_from(Side),
-    kind=st.sampled_from(WindowKind),
-    glass_type=st.sampled_from(GlassType),
-    bare_vlt_percent=st.none() | percents,
-    bare_vlt_source=st.sampled_from(GlassSource),
-    bare_readings_percent=st.lists(percents, max_size=5),
-    bare_vlt_through_old_film=st.booleans(),
-    old_film=st.booleans(),
-    old_film_stays=st.booleans(),
-    layers=st.lists(st.sampled_from(FILMS), max_size=3),
-    factory_glass=st.none() | st.booleans(),
-    as1_mark=st.none() | st.booleans(),
-    features=st.lists(st.sampled_from(Feature), unique=True),
-    reason=st.none() | reasons,
-    film=st.none() | st.sampled_from(FILMS),
-    coverage=st.sampled_from(["full", "strip"]),
-    strip_shape=st.sampled_from(StripShape),
-    strip_pieces=st.integers(1, 2),
-    curve=st.sampled_from(Curve),
-    readings=st.dictionaries(
-        st.sampled_from(["width", "height", "strip_depth", "as1_depth", "strip_above_seat", "housing_width"]),
-        st.sampled_from(["5", "39 3/8", "3' 3 1/4", "1000 mm"]).map(lambda typed: ReadingPart(typed=typed)),
+    lambda facts, links: WindowPart(**facts, **links),
+    facts(WindowFacts),
+    st.fixed_dictionaries(
+        {
+            "id": st.sampled_from(["a", "b", "c"]),
+            "label": words,
+            "layers": st.lists(st.sampled_from(FILMS), max_size=3).map(tuple),
+            "reason": st.none() | reasons,
+            "film": st.none() | st.sampled_from(FILMS),
+            "curve": st.sampled_from(Curve),
+            "level": st.sampled_from(Level),
+            "readings": st.dictionaries(
+                st.sampled_from(["width", "height", "strip_depth", "as1_depth", "strip_above_seat", "housing_width"]),
+                st.sampled_from(["5", "39 3/8", "3' 3 1/4", "1000 mm"]).map(lambda typed: ReadingPart(typed=typed)),
+            ),
+        }
     ),
 )
 films = [
@@ -77,13 +60,7 @@ films = [
     ),
     FilmPart(id="light", name="Light", construction=Construction.CLEAR, vlt_percent=85, reflectance_inside_percent=8),
 ]  # fmt: skip
-vehicles = st.builds(
-    VehiclePart, label=words, vehicle_class=st.sampled_from(VehicleClass),
-    states=st.lists(st.sampled_from(sorted(LAW.records)), min_size=1, max_size=3, unique=True),
-    mirrors_both_sides=st.none() | st.booleans(), model_year=st.none() | st.integers(1900, 2100),
-    registered_as=st.none() | st.sampled_from(RegisteredAs),
-    no_glass_at=st.lists(st.sampled_from(Position), unique=True),
-)  # fmt: skip
+vehicles = st.builds(lambda facts, label: VehiclePart(**facts, label=label), facts(VehicleFacts), words)
 laws = st.none() | st.builds(
     LawPart, version=words, day=st.just("2026-11-24"),
     records=st.lists(st.sampled_from(sorted(LAW.records)), max_size=3, unique=True).map(
@@ -123,7 +100,8 @@ def test_the_core_s_job_keeps_what_the_file_says(document: JobFile) -> None:
     for part, window in zip(document.job.windows, job.windows, strict=True):
         assert window == core_window(part)
         assert window.film_id == part.film
-        assert window.features == frozenset(part.features)
+        assert facts_of(window, WindowFacts) == facts_of(part, WindowFacts)
+        assert (window.layers, window.measures.curve, window.measures.level) == (part.layers, part.curve, part.level)
         if part.bare_readings_percent and part.bare_vlt_source is GlassSource.METERED:
             assert window.bare is not None
             assert window.bare.readings == len(part.bare_readings_percent)
@@ -133,3 +111,11 @@ def test_the_core_s_job_keeps_what_the_file_says(document: JobFile) -> None:
             assert window.bare.vlt == part.bare_vlt_percent / 100
         else:
             assert window.bare is None
+
+
+@settings(max_examples=60)
+@given(given=facts(FilmFacts), vehicle=vehicles)
+def test_every_fact_of_film_and_vehicle_reaches_the_core(given: dict[str, object], vehicle: VehiclePart) -> None:
+    part = FilmPart(**given, id="x")  # type: ignore[arg-type]
+    assert facts_of(core_film(part), FilmFacts) == facts_of(part, FilmFacts) == given
+    assert facts_of(core_vehicle(vehicle), VehicleFacts) == facts_of(vehicle, VehicleFacts)

@@ -14,9 +14,9 @@ from elumbra.core.errors import CoreError
 from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
 from elumbra.documents.job_file import parse_job_file
 from elumbra.documents.layout_svg import layout_svg
-from elumbra.documents.make_plan import final_plan, plan_job_file
 from elumbra.documents.plan import PlanDocument
 from elumbra.storage.data_files import law_file, starting_values
+from elumbra.tasks.plan import final_plan, plan_job_file
 from tests.catalogue.jobs import job_document
 
 SVG = "{http://www.w3.org/2000/svg}"

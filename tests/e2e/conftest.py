@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")

@@ -23,7 +23,7 @@ CHROMIUM_FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-_START_SECONDS = 30
+_START_SECONDS = 180  # a cold disk or a busy machine only makes it later
 
 
 def free_port() -> int:

@@ -123,7 +123,7 @@ def test_strip_planner_moves_with_depth_shape_and_housing(page: Page) -> None:
     strip.get_by_label("Housing depth (if read)").fill("3 1/2")
     strip.get_by_role("button", name="Two").click()
     expect(strip.locator("[data-strip-piece]")).to_have_count(2)
-    strip.get_by_label("Depth wanted").fill("6 1/2")
+    strip.get_by_label("Strip depth from the top").fill("6 1/2")
     expect(strip).to_contain_text("deeper than allowed")
     expect(answer(page)).to_have_text(re.compile("^Not allowed"))
     strip.get_by_role("button", name=re.compile("^Bring it up to")).click()

@@ -9,10 +9,10 @@ import subprocess
 from pathlib import Path
 
 import pytest
+from pydantic import BaseModel
 
-from elumbra.api.errors import STATUS_OF
-from elumbra.core.measure.readings import LABELS
-from elumbra.reference import reference_pages
+from elumbra.api.base.refusals import STATUS_OF
+from elumbra.reference import FRONT_END_WORDS, front_end_words, reference_pages
 from elumbra.storage.data_files import bodies, law_file
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -21,12 +21,33 @@ CORE = SOURCE / "core"
 PACKAGES = sorted(path.parent.name for path in CORE.glob("*/__init__.py"))
 LONGEST_MODULE = 420
 LONGEST_FUNCTION = 60
+LONGEST_COMPONENT = 310
 
 
 @pytest.mark.parametrize("name", sorted(reference_pages()))
 def test_generated_reference_is_up_to_date(name: str) -> None:
     written = (ROOT / "docs" / "reference" / name).read_text(encoding="utf-8")
     assert written == reference_pages()[name], "run ./elumbra docs"
+
+
+def test_front_end_words_are_the_core_s() -> None:
+    assert FRONT_END_WORDS.read_text(encoding="utf-8") == front_end_words(), "run ./elumbra docs"
+
+
+def test_no_two_models_of_the_api_share_a_name() -> None:
+    """In the OpenAPI document one would silently take the other's place."""
+    from elumbra.api.app import BLUEPRINTS
+
+    assert BLUEPRINTS
+    models: dict[str, set[str]] = {}
+    waiting = [BaseModel]
+    while waiting:
+        for model in waiting.pop().__subclasses__():
+            waiting.append(model)
+            if model.__module__.startswith(("elumbra.api", "elumbra.documents")):
+                models.setdefault(model.__name__, set()).add(model.__module__)
+    private = {name for name in models if name.startswith("_")}
+    assert {name: places for name, places in models.items() if len(places) > 1 and name not in private} == {}
 
 
 def test_api_types_are_generated_from_the_openapi_document(tmp_path: Path) -> None:
@@ -56,10 +77,29 @@ def test_core_opens_prints_and_asks_the_clock_for_nothing(path: Path) -> None:
     tree = ast.parse(path.read_text(encoding="utf-8"))
     called = {node.func.id for node in ast.walk(tree) if isinstance(node, ast.Call) and isinstance(node.func, ast.Name)}
     assert not called & {"open", "print", "input", "eval", "exec"}
-    assert len(path.read_text(encoding="utf-8").splitlines()) <= LONGEST_MODULE
-    for node in ast.walk(tree):
+
+
+SOURCES = sorted(path for path in SOURCE.rglob("*.py") if "migrations/versions" not in str(path))
+PARTS = sorted(
+    path
+    for path in (ROOT / "frontend" / "src").rglob("*.ts*")
+    if path.name not in ("schema.d.ts", "words.ts") and ".test." not in path.name
+)
+
+
+@pytest.mark.parametrize("path", SOURCES, ids=lambda path: str(path.relative_to(SOURCE)))
+def test_modules_and_functions_are_short_enough_to_read(path: Path) -> None:
+    text = path.read_text(encoding="utf-8")
+    assert len(text.splitlines()) <= LONGEST_MODULE
+    for node in ast.walk(ast.parse(text)):
         if isinstance(node, ast.FunctionDef):
             assert (node.end_lineno or 0) - node.lineno <= LONGEST_FUNCTION, node.name
+
+
+@pytest.mark.parametrize("path", PARTS, ids=lambda path: path.name)
+def test_component_files_are_short_enough_to_read(path: Path) -> None:
+    lines = path.read_text(encoding="utf-8").splitlines()
+    assert len(lines) <= LONGEST_COMPONENT, "several components in one file: split it"
 
 
 def test_every_error_code_raised_is_in_the_table() -> None:
@@ -112,10 +152,3 @@ def test_body_styles_refer_to_their_own_windows() -> None:
         keys = [window["key"] for window in style["windows"]]
         assert len(keys) == len(set(keys))
         assert all(window.get("same_as", keys[0]) in keys for window in style["windows"])
-
-
-def test_labels_of_readings_match_on_screen() -> None:
-    screen = (ROOT / "frontend" / "src" / "features" / "job" / "logic" / "windows.ts").read_text(encoding="utf-8")
-    for key in ("width", "height", "bottom", "top", "left", "right", "diagonal_rising", "diagonal_falling"):
-        assert key in LABELS
-        assert re.search(rf"\b{key}:", screen)

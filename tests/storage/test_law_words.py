@@ -129,19 +129,52 @@ def test_old_files_get_the_new_columns_with_their_defaults(tmp_path: Path) -> No
                 " 'full', 'flat', 'size', 'four', '{}', 0)"
             )
         )
+    with database.session(write=True) as session:
+        session.execute(
+            text(
+                "INSERT INTO film (id, version, removed, name, construction, vlt_percent, vlt_basis, colour,"
+                " mirror_finish, price_per_m2) VALUES ('f', 1, 0, 'Old 35', 'carbon', 35, 'unknown', 'neutral', 1, 9)"
+            )
+        )
+        session.execute(
+            text(
+                "INSERT INTO stock (id, version, removed, film_id, kind, label, width_typed, width_mm,"
+                " full_length_typed, full_length_mm, length_left_typed, length_left_mm, price, lot, liner) VALUES"
+                " ('r', 1, 0, 'f', 'roll', 'O35', '20', 508, '100''', 30480, '41'' 3 1/16', 12574.5875, 200, '', 'up')"
+            )
+        )
     database.migrate()
-    from elumbra.api.jobs.operations import get_job
+    from elumbra.api.car_view.view import job_screen
+    from elumbra.api.rack.operations import rack
+    from elumbra.storage.ledger import movements
 
     with database.session(write=False) as session:
-        job = get_job(session, "j")
-    assert (job.law.day, job.registered_as, job.no_glass_at) == ("2026-11-24", None, [])
+        job, on_rack = job_screen(session, "j"), rack(session)
+        entered = movements(session, "r")
+    assert job.stuck is None
+    shown = job.model_dump(mode="json")
+    assert (job.law.day, shown["registered_as"], shown["no_glass_at"], shown["states"]) == (
+        "2026-11-24",
+        None,
+        [],
+        ["TX"],
+    )
     window = job.windows[0]
     assert (window.layers, window.features, window.strip_shape, window.bare_readings_percent) == (
         [],
-        [],
+        (),
         "straight",
-        [],
+        (),
     )
+    (film,), (roll,) = on_rack.model_dump(mode="json")["films"], on_rack.stock
+    assert (film["name"], film["vlt_percent"], film["mirror_finish"], film["warranty"]) == (
+        "Old 35",
+        35,
+        True,
+        "unknown",
+    )
+    assert (roll.length_left, roll.length_left_mm) == ("41' 3 1/16", 12574.5875)
+    assert [(one.kind, one.count) for one in entered] == [("received", 2438400), ("corrected", 1005967 - 2438400)]
     with pytest.raises(DatabaseError), database.session(write=True) as session:
         session.execute(text("INSERT INTO reason (id) VALUES ('x')"))
     database.close()

@@ -8,7 +8,7 @@ export type JobBrief = Schemas["JobBrief"];
 export type Verdict = Schemas["VerdictOut"];
 export type Question = Schemas["QuestionOut"];
 export type Clause = Schemas["ClauseOut"];
-export type Solve = Schemas["SolveOut"];
+export type Task = Schemas["TaskOut"];
 export type FilmPlan = Schemas["FilmPlan"];
 export type Rack = Schemas["RackOut"];
 
@@ -49,12 +49,23 @@ async function watchedFetch(request: Request): Promise<Response> {
   }
 }
 
+// A type, not an interface: it must fit a record of headers.
+
+export type WriteHeaders = { "X-Write-Id": string };
+
 /** The header that makes a write happen once however often it is sent. */
-export function writeHeaders(writeId: string): { "X-Write-Id": string } {
+export function writeHeaders(writeId: string): WriteHeaders {
   return { "X-Write-Id": writeId };
 }
 
 /** An id for a write, made before it is first sent. */
 export function newWriteId(): string {
   return crypto.randomUUID();
+}
+
+/** A file goes up as it is; the server says what is wrong with it. */
+export const AS_FILE = { "Content-Type": "application/octet-stream" } as const;
+
+export function fileBody(file: File) {
+  return { body: file as never, bodySerializer: (body: unknown) => body as BodyInit };
 }

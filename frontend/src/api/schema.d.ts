@@ -114,7 +114,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All jobs. */
+        /** A page of jobs, newest first; a search looks at number, title, car and customer. */
         get: operations["jobs_list_jobs_jobs_get"];
         put?: never;
         /** A new job from a body style. */
@@ -135,7 +135,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** A new job from a job file, sent as the request's body. */
-        post: operations["jobs_import_job_jobs_import_post"];
+        post: operations["exchange_import_job_jobs_import_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -168,7 +168,7 @@ export interface paths {
             cookie?: never;
         };
         /** The cut sheet as PDF. */
-        get: operations["layouts_cut_sheet_jobs__string_id__cut_sheet_pdf_get"];
+        get: operations["cut_cut_sheet_jobs__string_id__cut_sheet_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -185,7 +185,7 @@ export interface paths {
             cookie?: never;
         };
         /** The plan in every jurisdiction on file. */
-        get: operations["jobs_everywhere_jobs__string_id__everywhere_get"];
+        get: operations["shade_everywhere_jobs__string_id__everywhere_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -202,26 +202,9 @@ export interface paths {
             cookie?: never;
         };
         /** The job as one JSON file that another shop can open. */
-        get: operations["jobs_export_job_jobs__string_id__export_get"];
+        get: operations["exchange_export_job_jobs__string_id__export_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{id}/film": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** One film for several windows. */
-        post: operations["jobs_film_for_many_jobs__string_id__film_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -237,8 +220,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A film for each of several windows, as a proposal has it. */
-        post: operations["jobs_films_by_window_jobs__string_id__films_post"];
+        /** A film, or none, for each of several windows. */
+        post: operations["shade_films_by_window_jobs__string_id__films_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -272,7 +255,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Judge the job by the rule book as it stands today. */
-        post: operations["jobs_judge_again_jobs__string_id__judge_again_post"];
+        post: operations["shade_judge_again_jobs__string_id__judge_again_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -288,8 +271,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Ask for the layout of a job as it stands. */
-        post: operations["layouts_solve_job_jobs__string_id__layout_post"];
+        /** Ask for the cut plan of a job as it stands. */
+        post: operations["cut_plan_job_jobs__string_id__layout_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -304,7 +287,7 @@ export interface paths {
             cookie?: never;
         };
         /** One film's layout as SVG to true scale. */
-        get: operations["layouts_layout_drawing_jobs__string_id__layout_svg_get"];
+        get: operations["cut_layout_drawing_jobs__string_id__layout_svg_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -321,7 +304,7 @@ export interface paths {
             cookie?: never;
         };
         /** Up to four whole-car proposals, lawful as a whole. */
-        get: operations["jobs_proposals_jobs__string_id__proposals_get"];
+        get: operations["shade_proposals_jobs__string_id__proposals_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -374,41 +357,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** A further window. */
-        post: operations["jobs_add_window_jobs__string_id__windows_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/layouts/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** How far a layout is; the best verified one so far. */
-        get: operations["layouts_get_solve_layouts__string_id__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/layouts/{id}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Stop working on a layout. */
-        post: operations["layouts_cancel_solve_layouts__string_id__cancel_post"];
+        post: operations["survey_add_window_jobs__string_id__windows_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -442,7 +391,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Ask for the layout of typed sizes. */
-        post: operations["layouts_quick_cut_quick_cut_post"];
+        post: operations["cut_quick_cut_quick_cut_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -476,7 +425,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a reason back. */
-        post: operations["jobs_withdraw_reason_reasons__string_id__withdraw_post"];
+        post: operations["shade_withdraw_reason_reasons__string_id__withdraw_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -706,6 +655,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tasks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a plan is; the best verified one so far. */
+        get: operations["cut_get_task_tasks__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop working on a plan. */
+        post: operations["cut_cancel_task_tasks__string_id__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}": {
         parameters: {
             query?: never;
@@ -720,7 +703,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** Change a window or its readings. */
-        patch: operations["jobs_change_window_windows__string_id__patch"];
+        patch: operations["survey_change_window_windows__string_id__patch"];
         trace?: never;
     };
     "/api/windows/{id}/installed": {
@@ -733,7 +716,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** A pane metered with its new film on. */
-        post: operations["jobs_record_installed_windows__string_id__installed_post"];
+        post: operations["shade_record_installed_windows__string_id__installed_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -750,7 +733,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** A lead's reason for an unlawful film, or the record that the wish was declined. */
-        post: operations["jobs_give_reason_windows__string_id__reason_post"];
+        post: operations["shade_give_reason_windows__string_id__reason_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -767,7 +750,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a window out of its job. */
-        post: operations["jobs_remove_window_windows__string_id__remove_post"];
+        post: operations["survey_remove_window_windows__string_id__remove_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -784,7 +767,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Bring a removed window back. */
-        post: operations["jobs_restore_window_windows__string_id__restore_post"];
+        post: operations["survey_restore_window_windows__string_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -799,7 +782,7 @@ export interface paths {
             cookie?: never;
         };
         /** A windshield's strip laid out on its glass. */
-        get: operations["jobs_strip_windows__string_id__strip_get"];
+        get: operations["shade_strip_windows__string_id__strip_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -841,6 +824,8 @@ export interface components {
             next: components["schemas"]["JobBrief"][];
             /** Stuck */
             stuck: components["schemas"]["JobBrief"][];
+            /** Told */
+            told: string[];
         };
         /**
          * BodyOut
@@ -917,6 +902,12 @@ export interface components {
          * @enum {string}
          */
         Construction: "dyed" | "metal" | "carbon" | "ceramic" | "clear";
+        /**
+         * Coverage
+         * @description How much of a pane the film covers.
+         * @enum {string}
+         */
+        Coverage: "full" | "strip";
         /**
          * Curve
          * @description How the pane is bent; it decides which way round the film may lie.
@@ -1050,6 +1041,8 @@ export interface components {
             lot: components["schemas"]["LotOut"] | null;
             /** Name */
             name: string;
+            /** Removed */
+            removed: boolean;
             /** Stocked */
             stocked: boolean;
             /** Vlt Percent */
@@ -1203,14 +1196,14 @@ export interface components {
             warranty_years?: number | null;
         };
         /**
-         * FilmForMany
-         * @description One film, or none, for several windows at once.
+         * FilmGroupOut
+         * @description Windows that a film is commonly put on at once.
          */
-        FilmForMany: {
-            /** Film Id */
-            film_id: string | null;
+        FilmGroupOut: {
             /** Window Ids */
             window_ids: string[];
+            /** Words */
+            words: string;
         };
         /**
          * FilmOut
@@ -1221,7 +1214,7 @@ export interface components {
              * Colour
              * @default neutral
              */
-            colour?: string;
+            colour: string;
             construction: components["schemas"]["Construction"];
             /** Id */
             id: string;
@@ -1229,14 +1222,102 @@ export interface components {
              * Mirror Finish
              * @default false
              */
+            mirror_finish: boolean;
+            /** Name */
+            name: string;
+            /** Price Per M2 */
+            price_per_m2: number;
+            /**
+             * Reflectance Inside Percent
+             * @default null
+             */
+            reflectance_inside_percent: number | null;
+            /**
+             * Reflectance Percent
+             * @default null
+             */
+            reflectance_percent: number | null;
+            /**
+             * Shrink Limit Percent
+             * @default null
+             */
+            shrink_limit_percent: number | null;
+            /**
+             * Solar Reflectance Percent
+             * @default null
+             */
+            solar_reflectance_percent: number | null;
+            /**
+             * Solar Transmittance Percent
+             * @default null
+             */
+            solar_transmittance_percent: number | null;
+            /** Stocked Mm */
+            stocked_mm: number;
+            /**
+             * Uv Rejection Percent
+             * @default null
+             */
+            uv_rejection_percent: number | null;
+            /** Version */
+            version: number;
+            /** @default unknown */
+            vlt_basis: components["schemas"]["VltBasis"];
+            /** Vlt Percent */
+            vlt_percent: number;
+            /** @default unknown */
+            warranty: components["schemas"]["Warranty"];
+            /**
+             * Warranty Years
+             * @default null
+             */
+            warranty_years: number | null;
+        };
+        /**
+         * FilmPage
+         * @description What a film does, and how its figure has held on cars.
+         */
+        FilmPage: {
+            /** Absorbed Percent */
+            absorbed_percent: number | null;
+            /** Alone Percent */
+            alone_percent: number;
+            film: components["schemas"]["FilmOut"];
+            /** Lots */
+            lots: components["schemas"]["LotPage"][];
+            /** Maker Pm Points */
+            maker_pm_points: number;
+            /** Quality */
+            quality: string;
+            /** Tser Percent */
+            tser_percent: number | null;
+            /** Uv Percent */
+            uv_percent: number | null;
+            /** Warranty */
+            warranty: string;
+        };
+        /**
+         * FilmPart
+         * @description A film as its sheet describes it.
+         */
+        FilmPart: {
+            /**
+             * Colour
+             * @default neutral
+             */
+            colour?: string;
+            construction: components["schemas"]["Construction"];
+            /** Id */
+            id: string;
+            /** @default null */
+            lot?: components["schemas"]["LotPart"] | null;
+            /**
+             * Mirror Finish
+             * @default false
+             */
             mirror_finish?: boolean;
             /** Name */
             name: string;
-            /**
-             * Price Per M2
-             * @default 0
-             */
-            price_per_m2?: number;
             /**
              * Reflectance Inside Percent
              * @default null
@@ -1262,15 +1343,11 @@ export interface components {
              * @default null
              */
             solar_transmittance_percent?: number | null;
-            /** Stocked Mm */
-            stocked_mm: number;
             /**
              * Uv Rejection Percent
              * @default null
              */
             uv_rejection_percent?: number | null;
-            /** Version */
-            version: number;
             /** @default unknown */
             vlt_basis?: components["schemas"]["VltBasis"];
             /** Vlt Percent */
@@ -1282,29 +1359,6 @@ export interface components {
              * @default null
              */
             warranty_years?: number | null;
-        };
-        /**
-         * FilmPage
-         * @description What a film does, and how its figure has held on cars.
-         */
-        FilmPage: {
-            /** Absorbed Percent */
-            absorbed_percent: number | null;
-            /** Alone Percent */
-            alone_percent: number;
-            film: components["schemas"]["FilmOut"];
-            /** Lots */
-            lots: components["schemas"]["LotPage"][];
-            /** Maker Pm Points */
-            maker_pm_points: number;
-            /** Quality */
-            quality: string;
-            /** Tser Percent */
-            tser_percent: number | null;
-            /** Uv Percent */
-            uv_percent: number | null;
-            /** Warranty */
-            warranty: string;
         };
         /**
          * FilmPlan
@@ -1343,12 +1397,12 @@ export interface components {
         };
         /**
          * FilmsByWindow
-         * @description A film, or none, for each of several windows: a whole proposal at once.
+         * @description A film, or none, for each of several windows at once: a group, or a whole proposal.
          */
         FilmsByWindow: {
             /** Films */
             films: {
-                [key: string]: string | null;
+                [key: string]: components["schemas"]["WindowFilm"];
             };
         };
         /**
@@ -1413,13 +1467,15 @@ export interface components {
         };
         /**
          * HeldWindow
-         * @description A window with film chosen that cannot be cut yet.
+         * @description A window with film chosen that cannot be cut yet, and the station where that is mended.
          */
         HeldWindow: {
             /** Label */
             label: string;
             /** Reason */
             reason: string;
+            /** Station */
+            station: string;
             /** Window Id */
             window_id: string;
         };
@@ -1461,6 +1517,8 @@ export interface components {
          * @description A pane metered with its new film on.
          */
         InstalledIn: {
+            /** Film Id */
+            film_id: string;
             /** Lot */
             lot: string;
             /** Read Percent */
@@ -1496,6 +1554,8 @@ export interface components {
              * @enum {string}
              */
             status: "booked" | "in_bay" | "paused" | "done";
+            /** Stuck */
+            stuck: boolean;
             /** Title */
             title: string;
             /** Vehicle Label */
@@ -1539,6 +1599,35 @@ export interface components {
             vehicle_label: string;
         };
         /**
+         * JobFile
+         * @description A whole job with the films it names and the stock it may be cut from.
+         */
+        JobFile: {
+            /** Films */
+            films: components["schemas"]["FilmPart"][];
+            /**
+             * Format
+             * @default elumbra-job
+             * @constant
+             */
+            format?: "elumbra-job";
+            /**
+             * Format Version
+             * @default 3
+             * @enum {integer}
+             */
+            format_version?: 1 | 2 | 3;
+            job: components["schemas"]["JobPart"];
+            /** @default null */
+            law?: components["schemas"]["LawPart"] | null;
+            /** Starting Values */
+            starting_values?: {
+                [key: string]: number;
+            };
+            /** Stock */
+            stock: components["schemas"]["StockPart"][];
+        };
+        /**
          * JobLaw
          * @description The law that the job is judged by.
          */
@@ -1556,11 +1645,17 @@ export interface components {
         };
         /**
          * JobList
-         * @description All jobs, newest number first.
+         * @description A page of jobs, newest number first.
          */
         JobList: {
             /** Jobs */
             jobs: components["schemas"]["JobBrief"][];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Total */
+            total: number;
         };
         /**
          * JobOut
@@ -1573,6 +1668,8 @@ export interface components {
             body: string;
             /** Customer */
             customer: string;
+            /** Film Groups */
+            film_groups: components["schemas"]["FilmGroupOut"][];
             /** Films */
             films: components["schemas"]["FilmBrief"][];
             /** Id */
@@ -1580,11 +1677,20 @@ export interface components {
             /** Input Hash */
             input_hash: string;
             law: components["schemas"]["JobLaw"];
-            /** Mirrors Both Sides */
+            /**
+             * Mirrors Both Sides
+             * @default null
+             */
             mirrors_both_sides: boolean | null;
-            /** Model Year */
+            /**
+             * Model Year
+             * @default null
+             */
             model_year: number | null;
-            /** No Glass At */
+            /**
+             * No Glass At
+             * @default []
+             */
             no_glass_at: components["schemas"]["Position"][];
             /** Note */
             note: string;
@@ -1594,6 +1700,7 @@ export interface components {
             promised_at: string | null;
             /** Rear Percent */
             rear_percent: number | null;
+            /** @default null */
             registered_as: components["schemas"]["RegisteredAs"] | null;
             /** Removed */
             removed: boolean;
@@ -1604,6 +1711,8 @@ export interface components {
              * @enum {string}
              */
             status: "booked" | "in_bay" | "paused" | "done";
+            /** Stuck */
+            stuck: string | null;
             /** Title */
             title: string;
             vehicle_class: components["schemas"]["VehicleClass"];
@@ -1613,6 +1722,28 @@ export interface components {
             version: number;
             /** Windows */
             windows: components["schemas"]["WindowOut"][];
+            worst: components["schemas"]["VerdictWord"] | null;
+        };
+        /**
+         * JobPart
+         * @description The job itself.
+         */
+        JobPart: {
+            /**
+             * Customer
+             * @default
+             */
+            customer?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Title */
+            title: string;
+            vehicle: components["schemas"]["VehiclePart"];
+            /** Windows */
+            windows: components["schemas"]["WindowPart"][];
         };
         /**
          * JobPatch
@@ -1704,6 +1835,26 @@ export interface components {
             now: string;
             /** State */
             state: string;
+        };
+        /**
+         * LawPart
+         * @description The law that the job was judged by: the records of its states as they stood, the shop's words in them.
+         */
+        LawPart: {
+            /** Day */
+            day: string;
+            /** Records */
+            records: {
+                [key: string]: unknown;
+            }[];
+            /** Sources */
+            sources?: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["SourcePart"];
+                };
+            };
+            /** Version */
+            version: string;
         };
         /**
          * LeastSheet
@@ -1798,6 +1949,8 @@ export interface components {
          * @description A lot's readings and the figure they make; null while there is none.
          */
         LotPage: {
+            /** Count */
+            count: number;
             /** In Use */
             in_use: boolean;
             /** Lot */
@@ -1810,6 +1963,20 @@ export interface components {
             readings: components["schemas"]["LotReading"][];
             /** Vlt Percent */
             vlt_percent: number | null;
+        };
+        /**
+         * LotPart
+         * @description A lot's own VLT, as the shop's readings after installation show it.
+         */
+        LotPart: {
+            /** Lot */
+            lot: string;
+            /** Pm Points */
+            pm_points: number;
+            /** Readings */
+            readings: number;
+            /** Vlt Percent */
+            vlt_percent: number;
         };
         /**
          * LotReading
@@ -1828,6 +1995,8 @@ export interface components {
             predicted_percent: number;
             /** Read Percent */
             read_percent: number;
+            /** Version */
+            version: number;
             /** Window */
             window: string;
         };
@@ -1847,6 +2016,8 @@ export interface components {
             measured: boolean;
             /** Missing */
             missing: components["schemas"]["KeyLabel"][];
+            /** Problem */
+            problem: string;
             /** Ring */
             ring: number[][];
             /** Width Mm */
@@ -1967,7 +2138,7 @@ export interface components {
         };
         /**
          * PlanPiece
-         * @description A blank in its place on the stock; ``outline`` is its pane, drawn as seen from above.
+         * @description A piece in its place on the stock; ``outline`` is its pane, drawn as seen from above.
          */
         PlanPiece: {
             /** Across Mm */
@@ -1976,6 +2147,12 @@ export interface components {
             along_mm: number;
             /** Factory Edge */
             factory_edge: boolean;
+            /**
+             * Kind
+             * @default blank
+             * @enum {string}
+             */
+            kind?: "blank" | "pattern";
             /** Label */
             label: string;
             /** Mark */
@@ -1989,11 +2166,8 @@ export interface components {
             side: components["schemas"]["Side"];
             /** Stock Id */
             stock_id: string;
-            /**
-             * Turn
-             * @enum {integer}
-             */
-            turn: 0 | 90 | 180;
+            /** Turn */
+            turn: number;
             /** Unlawful */
             unlawful: string;
             /** Window Id */
@@ -2219,6 +2393,8 @@ export interface components {
             films: components["schemas"]["FilmOut"][];
             /** Stock */
             stock: components["schemas"]["StockOut"][];
+            /** Unreadable */
+            unreadable: components["schemas"]["UnreadableFilm"][];
         };
         /**
          * ReachOut
@@ -2259,6 +2435,16 @@ export interface components {
             typed: string;
         };
         /**
+         * ReadingPart
+         * @description One tape reading: as typed, and whether the tape lay on the glass or straight.
+         */
+        ReadingPart: {
+            /** @default surface */
+            mode?: components["schemas"]["TapeMode"];
+            /** Typed */
+            typed: string;
+        };
+        /**
          * ReasonIn
          * @description A lead's reason for the film that is chosen, or the film that goes on instead.
          */
@@ -2286,6 +2472,8 @@ export interface components {
              * @default
              */
             note?: string;
+            /** Version */
+            version: number;
         };
         /**
          * ReasonKind
@@ -2317,6 +2505,42 @@ export interface components {
             wish: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ReasonPart
+         * @description A lead's reason for an unlawful film; the verdict stays, and this is printed beside it.
+         */
+        ReasonPart: {
+            /**
+             * Document
+             * @default
+             */
+            document?: string;
+            /**
+             * Expires On
+             * @default
+             */
+            expires_on?: string;
+            /** Film */
+            film: string;
+            kind: components["schemas"]["ReasonKind"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * On
+             * @default
+             */
+            on?: string;
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /** Wish */
+            wish: string;
         };
         /**
          * RegisteredAs
@@ -2424,6 +2648,19 @@ export interface components {
             x_mm: number;
         };
         /**
+         * SameAsPart
+         * @description The window whose glass this one shares; mirrored for the other side of the car.
+         */
+        SameAsPart: {
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored?: boolean;
+            /** Window */
+            window: string;
+        };
+        /**
          * Seat
          * @description Where the one who looks is.
          * @enum {string}
@@ -2475,28 +2712,6 @@ export interface components {
          */
         Side: "driver" | "passenger" | "centre";
         /**
-         * SolveOut
-         * @description A layout being worked out, or worked out; ``plan`` is the best verified one so far.
-         */
-        SolveOut: {
-            /** Error */
-            error: string;
-            /** Id */
-            id: string;
-            /** Input Hash */
-            input_hash: string;
-            /** Job Id */
-            job_id: string | null;
-            plan: components["schemas"]["PlanDocument"] | null;
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "queued" | "running" | "done" | "cancelled" | "failed";
-            /** Step */
-            step: number;
-        };
-        /**
          * SourceOut
          * @description Who said so, with what citation, from when.
          */
@@ -2517,6 +2732,31 @@ export interface components {
             word_id: string;
         };
         /**
+         * SourcePart
+         * @description Who confirmed or overruled a field of the law, with what citation, from when.
+         */
+        SourcePart: {
+            /**
+             * At
+             * @default
+             */
+            at?: string;
+            /** Citation */
+            citation: string;
+            /**
+             * Effective From
+             * @default
+             */
+            effective_from?: string;
+            /** Overruled */
+            overruled: boolean;
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+        };
+        /**
          * StartingValueOut
          * @description One figure.
          */
@@ -2533,6 +2773,8 @@ export interface components {
             low: number;
             /** Name */
             name: string;
+            /** Record Version */
+            record_version: number;
             /** Unit */
             unit: string;
             /** Value */
@@ -2543,6 +2785,8 @@ export interface components {
          * @description All figures of one version.
          */
         StartingValuesOut: {
+            /** Told */
+            told: string[];
             /** Values */
             values: components["schemas"]["StartingValueOut"][];
             /** Version */
@@ -2584,6 +2828,12 @@ export interface components {
             /** Unconfirmed */
             unconfirmed: boolean;
         };
+        /**
+         * Station
+         * @description Where in a job a window is worked on, in the order it goes through them.
+         * @enum {string}
+         */
+        Station: "survey" | "shade" | "cut";
         /**
          * StockChange
          * @description Stock's new data; the whole of it.
@@ -2665,12 +2915,12 @@ export interface components {
             /** Length Left Mm */
             length_left_mm: number;
             /** @default up */
-            liner?: components["schemas"]["LinerSide"];
+            liner: components["schemas"]["LinerSide"];
             /**
              * Lot
              * @default
              */
-            lot?: string;
+            lot: string;
             /** Price */
             price: number;
             /** Price Per M2 */
@@ -2681,6 +2931,32 @@ export interface components {
             width: string;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * StockPart
+         * @description A roll, offcut or sheet; length runs along the roll (machine direction).
+         */
+        StockPart: {
+            /** Film */
+            film: string;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["StockKind"];
+            /** Label */
+            label: string;
+            /** Length */
+            length: string;
+            /** @default up */
+            liner?: components["schemas"]["LinerSide"];
+            /**
+             * Lot
+             * @default
+             */
+            lot?: string;
+            /** Price Per M2 */
+            price_per_m2: number;
+            /** Width */
+            width: string;
         };
         /**
          * StripOut
@@ -2750,12 +3026,63 @@ export interface components {
          */
         TapeMode: "surface" | "chord";
         /**
+         * TaskOut
+         * @description A layout being worked out, or worked out; ``plan`` is the best verified one so far.
+         */
+        TaskOut: {
+            /** Error */
+            error: string;
+            /** Id */
+            id: string;
+            /** Input Hash */
+            input_hash: string;
+            /** Job Id */
+            job_id: string | null;
+            plan: components["schemas"]["PlanDocument"] | null;
+            /** Progress */
+            progress: number;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "queued" | "running" | "done" | "cancelled" | "failed";
+        };
+        /**
+         * Tick
+         * @description Where a window stands at a station.
+         * @enum {string}
+         */
+        Tick: "done" | "open" | "trouble";
+        /**
+         * TicksOut
+         * @description Where a window stands at each station.
+         */
+        TicksOut: {
+            cut: components["schemas"]["Tick"];
+            shade: components["schemas"]["Tick"];
+            survey: components["schemas"]["Tick"];
+        };
+        /**
+         * UnreadableFilm
+         * @description A film whose record cannot be, with the reason; it is entered anew.
+         */
+        UnreadableFilm: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * ValueBody
          * @description The shop's own figure; null goes back to our starting value.
          */
         ValueBody: {
             /** Value */
             value: number | null;
+            /** Version */
+            version: number;
         };
         /**
          * VehicleClass
@@ -2763,6 +3090,34 @@ export interface components {
          * @enum {string}
          */
         VehicleClass: "passenger" | "multipurpose";
+        /**
+         * VehiclePart
+         * @description The vehicle as the law sees it.
+         */
+        VehiclePart: {
+            /** Label */
+            label: string;
+            /**
+             * Mirrors Both Sides
+             * @default null
+             */
+            mirrors_both_sides?: boolean | null;
+            /**
+             * Model Year
+             * @default null
+             */
+            model_year?: number | null;
+            /**
+             * No Glass At
+             * @default []
+             */
+            no_glass_at?: components["schemas"]["Position"][];
+            /** @default null */
+            registered_as?: components["schemas"]["RegisteredAs"] | null;
+            /** States */
+            states: string[];
+            vehicle_class: components["schemas"]["VehicleClass"];
+        };
         /**
          * VerdictOut
          * @description One state's answer.
@@ -2827,8 +3182,42 @@ export interface components {
          * @description A further window, put last in the walkaround order.
          */
         WindowCreate: {
+            /**
+             * As1 Mark
+             * @default null
+             */
+            as1_mark?: boolean | null;
+            /**
+             * Bare Readings Percent
+             * @default []
+             */
+            bare_readings_percent?: number[];
+            /**
+             * Bare Vlt Percent
+             * @default null
+             */
+            bare_vlt_percent?: number | null;
+            /** @default assumed */
+            bare_vlt_source?: components["schemas"]["GlassSource"];
+            /**
+             * Bare Vlt Through Old Film
+             * @default false
+             */
+            bare_vlt_through_old_film?: boolean;
+            /** @default full */
+            coverage?: components["schemas"]["Coverage"];
             /** @default flat */
             curve?: components["schemas"]["Curve"];
+            /**
+             * Factory Glass
+             * @default null
+             */
+            factory_glass?: boolean | null;
+            /**
+             * Features
+             * @default []
+             */
+            features?: components["schemas"]["Feature"][];
             /** @default four */
             figure?: components["schemas"]["Figure"];
             /** @default unknown */
@@ -2836,6 +3225,16 @@ export interface components {
             kind: components["schemas"]["WindowKind"];
             /** Label */
             label: string;
+            /**
+             * Old Film
+             * @default false
+             */
+            old_film?: boolean;
+            /**
+             * Old Film Stays
+             * @default false
+             */
+            old_film_stays?: boolean;
             position: components["schemas"]["Position"];
             /**
              * Same As Id
@@ -2849,6 +3248,23 @@ export interface components {
             same_as_mirrored?: boolean;
             /** @default centre */
             side?: components["schemas"]["Side"];
+            /**
+             * Strip Pieces
+             * @default 1
+             */
+            strip_pieces?: number;
+            /** @default straight */
+            strip_shape?: components["schemas"]["StripShape"];
+        };
+        /**
+         * WindowFilm
+         * @description The film for a window, or none, and the version of the window that was looked at.
+         */
+        WindowFilm: {
+            /** Film Id */
+            film_id: string | null;
+            /** Version */
+            version: number;
         };
         /**
          * WindowKind
@@ -2861,36 +3277,58 @@ export interface components {
          * @description A window with all that follows from its readings.
          */
         WindowOut: {
-            /** As1 Mark */
+            /**
+             * As1 Mark
+             * @default null
+             */
             as1_mark: boolean | null;
-            /** Bare Readings Percent */
+            /** Asked Readings */
+            asked_readings: string[];
+            /** Asks */
+            asks: string[];
+            /**
+             * Bare Readings Percent
+             * @default []
+             */
             bare_readings_percent: number[];
-            /** Bare Vlt Percent */
+            /**
+             * Bare Vlt Percent
+             * @default null
+             */
             bare_vlt_percent: number | null;
+            /** @default assumed */
             bare_vlt_source: components["schemas"]["GlassSource"];
-            /** Bare Vlt Through Old Film */
+            /**
+             * Bare Vlt Through Old Film
+             * @default false
+             */
             bare_vlt_through_old_film: boolean;
-            /** Cannot Cut */
-            cannot_cut: string | null;
             /** Choices */
             choices: components["schemas"]["FilmChoice"][];
-            /**
-             * Coverage
-             * @enum {string}
-             */
-            coverage: "full" | "strip";
+            /** @default full */
+            coverage: components["schemas"]["Coverage"];
             curve: components["schemas"]["Curve"];
             /** Darkest Clearing */
             darkest_clearing: string | null;
-            /** Factory Glass */
+            /**
+             * Factory Glass
+             * @default null
+             */
             factory_glass: boolean | null;
-            /** Features */
+            /**
+             * Features
+             * @default []
+             */
             features: components["schemas"]["Feature"][];
             figure: components["schemas"]["Figure"];
             /** Film Id */
             film_id: string | null;
+            /** @default unknown */
             glass_type: components["schemas"]["GlassType"];
             heat: components["schemas"]["HeatOut"] | null;
+            /** Held */
+            held: string | null;
+            held_at: components["schemas"]["Station"] | null;
             /** Id */
             id: string;
             kind: components["schemas"]["WindowKind"];
@@ -2902,9 +3340,15 @@ export interface components {
             level: components["schemas"]["Level"];
             /** Nearest Rear */
             nearest_rear: string | null;
-            /** Old Film */
+            /**
+             * Old Film
+             * @default false
+             */
             old_film: boolean;
-            /** Old Film Stays */
+            /**
+             * Old Film Stays
+             * @default false
+             */
             old_film_stays: boolean;
             /** Ordinal */
             ordinal: number;
@@ -2915,22 +3359,121 @@ export interface components {
                 [key: string]: components["schemas"]["ReadingOut"];
             };
             reason: components["schemas"]["ReasonOut"] | null;
+            /** Refining Readings */
+            refining_readings: string[];
             /** Same As Id */
             same_as_id: string | null;
             /** Same As Mirrored */
             same_as_mirrored: boolean;
             shade: components["schemas"]["ShadeOut"];
+            /** @default centre */
             side: components["schemas"]["Side"];
-            /** Strip Pieces */
+            /**
+             * Strip Pieces
+             * @default 1
+             */
             strip_pieces: number;
             /** Strip Rings */
             strip_rings: number[][][];
+            /** @default straight */
             strip_shape: components["schemas"]["StripShape"];
+            ticks: components["schemas"]["TicksOut"];
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
             /** Version */
             version: number;
             worst: components["schemas"]["VerdictWord"] | null;
+        };
+        /**
+         * WindowPart
+         * @description One window, in walkaround order. Readings are seen from outside the car.
+         */
+        WindowPart: {
+            /**
+             * As1 Mark
+             * @default null
+             */
+            as1_mark?: boolean | null;
+            /**
+             * Bare Readings Percent
+             * @default []
+             */
+            bare_readings_percent?: number[];
+            /**
+             * Bare Vlt Percent
+             * @default null
+             */
+            bare_vlt_percent?: number | null;
+            /** @default assumed */
+            bare_vlt_source?: components["schemas"]["GlassSource"];
+            /**
+             * Bare Vlt Through Old Film
+             * @default false
+             */
+            bare_vlt_through_old_film?: boolean;
+            /** @default full */
+            coverage?: components["schemas"]["Coverage"];
+            /** @default flat */
+            curve?: components["schemas"]["Curve"];
+            /**
+             * Factory Glass
+             * @default null
+             */
+            factory_glass?: boolean | null;
+            /**
+             * Features
+             * @default []
+             */
+            features?: components["schemas"]["Feature"][];
+            /** @default four */
+            figure?: components["schemas"]["Figure"];
+            /**
+             * Film
+             * @default null
+             */
+            film?: string | null;
+            /** @default unknown */
+            glass_type?: components["schemas"]["GlassType"];
+            /** Id */
+            id: string;
+            kind: components["schemas"]["WindowKind"];
+            /** Label */
+            label: string;
+            /**
+             * Layers
+             * @default []
+             */
+            layers?: string[];
+            /** @default size */
+            level?: components["schemas"]["Level"];
+            /**
+             * Old Film
+             * @default false
+             */
+            old_film?: boolean;
+            /**
+             * Old Film Stays
+             * @default false
+             */
+            old_film_stays?: boolean;
+            position: components["schemas"]["Position"];
+            /** Readings */
+            readings?: {
+                [key: string]: components["schemas"]["ReadingPart"];
+            };
+            /** @default null */
+            reason?: components["schemas"]["ReasonPart"] | null;
+            /** @default null */
+            same_as?: components["schemas"]["SameAsPart"] | null;
+            /** @default centre */
+            side?: components["schemas"]["Side"];
+            /**
+             * Strip Pieces
+             * @default 1
+             */
+            strip_pieces?: number;
+            /** @default straight */
+            strip_shape?: components["schemas"]["StripShape"];
         };
         /**
          * WindowPatch
@@ -2959,11 +3502,8 @@ export interface components {
              * @default null
              */
             bare_vlt_through_old_film?: boolean | null;
-            /**
-             * Coverage
-             * @default null
-             */
-            coverage?: ("full" | "strip") | null;
+            /** @default null */
+            coverage?: components["schemas"]["Coverage"] | null;
             /** @default null */
             curve?: components["schemas"]["Curve"] | null;
             /**
@@ -3381,6 +3921,22 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"][];
                 };
             };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     rack_remove_reading_installed_readings__string_id__remove_post: {
@@ -3392,7 +3948,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -3432,7 +3992,10 @@ export interface operations {
     };
     jobs_list_jobs_jobs_get: {
         parameters: {
-            query?: never;
+            query?: {
+                page?: number;
+                search?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3524,7 +4087,7 @@ export interface operations {
             };
         };
     };
-    jobs_import_job_jobs_import_post: {
+    exchange_import_job_jobs_import_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3667,7 +4230,7 @@ export interface operations {
             };
         };
     };
-    layouts_cut_sheet_jobs__string_id__cut_sheet_pdf_get: {
+    cut_cut_sheet_jobs__string_id__cut_sheet_pdf_get: {
         parameters: {
             query?: {
                 paper?: components["schemas"]["Paper"];
@@ -3680,6 +4243,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3689,9 +4261,25 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"][];
                 };
             };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
-    jobs_everywhere_jobs__string_id__everywhere_get: {
+    shade_everywhere_jobs__string_id__everywhere_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3738,7 +4326,7 @@ export interface operations {
             };
         };
     };
-    jobs_export_job_jobs__string_id__export_get: {
+    exchange_export_job_jobs__string_id__export_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -3749,39 +4337,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
-                };
-            };
-        };
-    };
-    jobs_film_for_many_jobs__string_id__film_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FilmForMany"];
-            };
-        };
-        responses: {
             /** @description OK */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["JobFile"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3811,7 +4373,7 @@ export interface operations {
             };
         };
     };
-    jobs_films_by_window_jobs__string_id__films_post: {
+    shade_films_by_window_jobs__string_id__films_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3909,7 +4471,7 @@ export interface operations {
             };
         };
     };
-    jobs_judge_again_jobs__string_id__judge_again_post: {
+    shade_judge_again_jobs__string_id__judge_again_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3960,7 +4522,7 @@ export interface operations {
             };
         };
     };
-    layouts_solve_job_jobs__string_id__layout_post: {
+    cut_plan_job_jobs__string_id__layout_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3977,7 +4539,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SolveOut"];
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4007,7 +4569,7 @@ export interface operations {
             };
         };
     };
-    layouts_layout_drawing_jobs__string_id__layout_svg_get: {
+    cut_layout_drawing_jobs__string_id__layout_svg_get: {
         parameters: {
             query?: {
                 film_id?: string | null;
@@ -4020,6 +4582,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4029,9 +4600,25 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"][];
                 };
             };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
-    jobs_proposals_jobs__string_id__proposals_get: {
+    shade_proposals_jobs__string_id__proposals_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -4180,7 +4767,7 @@ export interface operations {
             };
         };
     };
-    jobs_add_window_jobs__string_id__windows_post: {
+    survey_add_window_jobs__string_id__windows_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4202,100 +4789,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
-                };
-            };
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    layouts_get_solve_layouts__string_id__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SolveOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
-                };
-            };
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    layouts_cancel_solve_layouts__string_id__cancel_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SolveOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4370,7 +4863,7 @@ export interface operations {
             };
         };
     };
-    layouts_quick_cut_quick_cut_post: {
+    cut_quick_cut_quick_cut_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4389,7 +4882,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SolveOut"];
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4464,7 +4957,7 @@ export interface operations {
             };
         };
     };
-    jobs_withdraw_reason_reasons__string_id__withdraw_post: {
+    shade_withdraw_reason_reasons__string_id__withdraw_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -4616,6 +5109,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4623,6 +5125,22 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
         };
@@ -5214,7 +5732,101 @@ export interface operations {
             };
         };
     };
-    jobs_change_window_windows__string_id__patch: {
+    cut_get_task_tasks__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_cancel_task_tasks__string_id__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_change_window_windows__string_id__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -5265,7 +5877,7 @@ export interface operations {
             };
         };
     };
-    jobs_record_installed_windows__string_id__installed_post: {
+    shade_record_installed_windows__string_id__installed_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5316,7 +5928,7 @@ export interface operations {
             };
         };
     };
-    jobs_give_reason_windows__string_id__reason_post: {
+    shade_give_reason_windows__string_id__reason_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5367,7 +5979,7 @@ export interface operations {
             };
         };
     };
-    jobs_remove_window_windows__string_id__remove_post: {
+    survey_remove_window_windows__string_id__remove_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5418,7 +6030,7 @@ export interface operations {
             };
         };
     };
-    jobs_restore_window_windows__string_id__restore_post: {
+    survey_restore_window_windows__string_id__restore_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -5469,7 +6081,7 @@ export interface operations {
             };
         };
     };
-    jobs_strip_windows__string_id__strip_get: {
+    shade_strip_windows__string_id__strip_get: {
         parameters: {
             query?: never;
             header?: never;

@@ -19,7 +19,7 @@ const queryClient = new QueryClient({
     mutations: {
       networkMode: "always",
       // A write carries its own id, so sending it again is safe: it is sent until it arrives.
-      retry: (_, error) => !(error instanceof Problem),
+      retry: (_, error) => !(error instanceof Problem) || error.code === "busy",
       retryDelay: RETRY_MS,
     },
   },

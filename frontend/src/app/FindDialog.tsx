@@ -1,9 +1,8 @@
 import { Autocomplete, Dialog, DialogContent, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { jobsQuery } from "../features/jobs";
-import { rackQuery } from "../features/rack";
-import { ruleBookQuery } from "../features/rules";
+import { focusWhenShown } from "../shared";
+import { jobsQuery, rackQuery, ruleBookQuery } from "../api/queries";
 
 interface Found {
   words: string;
@@ -18,10 +17,22 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
   const rack = useQuery(rackQuery());
   const rules = useQuery(ruleBookQuery());
   const found: Found[] = [
-    ...(jobs.data?.jobs ?? []).map((job) => ({ kind: "Jobs", words: `${String(job.number)} ${job.title} · ${job.vehicle_label} · ${job.customer}`, to: `/jobs/${job.id}` })),
+    ...(jobs.data?.jobs ?? []).map((job) => ({
+      kind: "Jobs",
+      words: `${String(job.number)} ${job.title} · ${job.vehicle_label} · ${job.customer}`,
+      to: `/jobs/${job.id}`,
+    })),
     ...(rack.data?.films ?? []).map((film) => ({ kind: "Films", words: film.name, to: `/films/${film.id}` })),
-    ...(rules.data?.states ?? []).map((state) => ({ kind: "Rule book", words: `${state.code} ${state.name}`, to: `/rules/${state.code}` })),
-    ...(rack.data?.stock ?? []).map((stock) => ({ kind: "Rack", words: `${stock.label} · lot ${stock.lot || "not on file"}`, to: `/rack#${stock.id}` })),
+    ...(rules.data?.states ?? []).map((state) => ({
+      kind: "Rule book",
+      words: `${state.code} ${state.name}`,
+      to: `/rules/${state.code}`,
+    })),
+    ...(rack.data?.stock ?? []).map((stock) => ({
+      kind: "Rack",
+      words: `${stock.label} · lot ${stock.lot || "not on file"}`,
+      to: `/rack#${stock.id}`,
+    })),
   ];
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
@@ -41,7 +52,9 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
               void navigate(option.to);
             }
           }}
-          renderInput={(params) => <TextField {...params} label="Find a job, film, roll or state" autoFocus />}
+          renderInput={(params) => (
+            <TextField {...params} label="Find a job, film, roll or state" inputRef={focusWhenShown} />
+          )}
         />
       </DialogContent>
     </Dialog>

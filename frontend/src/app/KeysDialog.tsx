@@ -1,4 +1,15 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Table, TableBody, TableCell, TableRow } from "@mui/material";
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Table,
+  TableBody,
+  TableCell,
+  TableRow,
+} from "@mui/material";
+import { focusWhenShown } from "../shared";
 
 const KEYS: [string, string][] = [
   ["?", "these keys"],
@@ -30,7 +41,9 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
         </Table>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose} autoFocus>Close</Button>
+        <Button onClick={onClose} ref={focusWhenShown}>
+          Close
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -7,8 +7,16 @@ export function Missing() {
   const error = useRouteError();
   const broke = error !== undefined && !isRouteErrorResponse(error);
   return (
-    <Empty words={broke ? "This screen broke. What you typed is kept; load the page again, and tell the lead if it stays." : "There is nothing at this address. It may have been typed wrong, or the job was taken off the lists."}>
-      <Button component={Link} to="/" reloadDocument={broke}>Back to the bays</Button>
+    <Empty
+      words={
+        broke
+          ? "This screen broke. What you typed is kept; load the page again, and tell the lead if it stays."
+          : "There is nothing at this address. It may have been typed wrong, or the job was taken off the lists."
+      }
+    >
+      <Button component={Link} to="/" reloadDocument={broke}>
+        Back to the bays
+      </Button>
     </Empty>
   );
 }

@@ -1,9 +1,10 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useMemo, useState, useSyncExternalStore } from "react";
+import { useIsMutating, useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, Outlet, useNavigate } from "react-router";
 import { onServerAway, serverAway } from "../api/client";
-import { sessionQuery, StartPage, useChoosePerson } from "../features/session";
+import { sessionQuery } from "../api/queries";
+import { StartPage, useChoosePerson } from "../features/session";
 import { ErrorNote, Pending, useHotkeys, useSettings, type Setting } from "../shared";
 import { KeysDialog } from "./KeysDialog";
 
@@ -27,8 +28,12 @@ export function Shell() {
   const navigate = useNavigate();
   const keys = useMemo(
     () => ({
-      "?": () => { setOpen("keys"); },
-      "/": () => { setOpen("find"); },
+      "?": () => {
+        setOpen("keys");
+      },
+      "/": () => {
+        setOpen("find");
+      },
       b: () => void navigate("/"),
       j: () => void navigate("/jobs"),
       n: () => void navigate("/jobs/new"),
@@ -46,35 +51,107 @@ export function Shell() {
   return (
     <Box sx={{ minHeight: "100vh", display: "flex", flexDirection: "column" }}>
       <AwayBar />
-      <Box component="header" sx={{ display: "flex", alignItems: "center", gap: 1, px: 2, borderBottom: 1, borderColor: "divider", flexWrap: "wrap", "@media print": { display: "none" } }}>
-        <Box component={Link} to="/" aria-label="Elumbra, bays" sx={{ display: "flex", alignItems: "center", gap: 1, color: "text.primary", textDecoration: "none", mr: 2, py: 1 }}>
+      <Box
+        component="header"
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 1,
+          px: 2,
+          borderBottom: 1,
+          borderColor: "divider",
+          flexWrap: "wrap",
+          "@media print": { display: "none" },
+        }}
+      >
+        <Box
+          component={Link}
+          to="/"
+          aria-label="Elumbra, bays"
+          sx={{
+            display: "flex",
+            alignItems: "center",
+            gap: 1,
+            color: "text.primary",
+            textDecoration: "none",
+            mr: 2,
+            py: 1,
+          }}
+        >
           <img src="/mark.svg" width={26} height={26} alt="" />
-          <Typography component="span" sx={{ fontWeight: 700, fontSize: "1.2rem", letterSpacing: "-0.02em" }}>Elumbra</Typography>
+          <Typography component="span" sx={{ fontWeight: 700, fontSize: "1.2rem", letterSpacing: "-0.02em" }}>
+            Elumbra
+          </Typography>
         </Box>
-        <Box component="nav" aria-label="Places" sx={{ display: "flex", flexWrap: { xs: "nowrap", sm: "wrap" }, overflowX: { xs: "auto", sm: "visible" }, order: { xs: 3, sm: 0 }, width: { xs: "100%", sm: "auto" }, flexGrow: 1 }}>
+        <Box
+          component="nav"
+          aria-label="Places"
+          sx={{
+            display: "flex",
+            flexWrap: { xs: "nowrap", sm: "wrap" },
+            overflowX: { xs: "auto", sm: "visible" },
+            order: { xs: 3, sm: 0 },
+            width: { xs: "100%", sm: "auto" },
+            flexGrow: 1,
+          }}
+        >
           {PLACES.map(([to, words]) => (
             <Box
               key={to}
               component={NavLink}
               to={to}
               end={to === "/"}
-              sx={{ px: 1.5, py: 1.25, whiteSpace: "nowrap", color: "text.primary", textDecoration: "none", fontWeight: 600, borderBottom: "3px solid transparent", "&.active": { borderColor: "secondary.main" } }}
+              sx={{
+                px: 1.5,
+                py: 1.25,
+                whiteSpace: "nowrap",
+                color: "text.primary",
+                textDecoration: "none",
+                fontWeight: 600,
+                borderBottom: "3px solid transparent",
+                "&.active": { borderColor: "secondary.main" },
+              }}
             >
               {words}
             </Box>
           ))}
         </Box>
-        <Box sx={{ display: { xs: "none", sm: "block" } }}><Appearance /></Box>
+        <Box sx={{ display: { xs: "none", sm: "block" } }}>
+          <Appearance />
+        </Box>
         <Acting name={session.data.person.name} role={session.data.person.role} />
       </Box>
-      <Box component="main" sx={{ flexGrow: 1, px: { xs: 1.5, md: 3 }, py: 2, maxWidth: 1760, width: "100%", mx: "auto" }}>
+      <Box
+        component="main"
+        sx={{ flexGrow: 1, px: { xs: 1.5, md: 3 }, py: 2, maxWidth: 1760, width: "100%", mx: "auto" }}
+      >
         <Outlet />
       </Box>
-      <Box component="footer" sx={{ display: { xs: "block", sm: "none" }, p: 1.5, borderTop: 1, borderColor: "divider", "@media print": { display: "none" } }}><Appearance /></Box>
-      <KeysDialog open={open === "keys"} onClose={() => { setOpen(null); }} />
+      <Box
+        component="footer"
+        sx={{
+          display: { xs: "block", sm: "none" },
+          p: 1.5,
+          borderTop: 1,
+          borderColor: "divider",
+          "@media print": { display: "none" },
+        }}
+      >
+        <Appearance />
+      </Box>
+      <KeysDialog
+        open={open === "keys"}
+        onClose={() => {
+          setOpen(null);
+        }}
+      />
       {open === "find" && (
         <Suspense>
-          <FindDialog onClose={() => { setOpen(null); }} />
+          <FindDialog
+            onClose={() => {
+              setOpen(null);
+            }}
+          />
         </Suspense>
       )}
     </Box>
@@ -84,36 +161,81 @@ export function Shell() {
 function Acting({ name, role }: { name: string; role: string }) {
   const choose = useChoosePerson();
   return (
-    <Button variant="text" onClick={() => { choose.mutate(null); }} title="Somebody else takes over">
-      {name} <Box component="span" sx={{ color: "text.secondary", fontWeight: 500, ml: 0.75 }}>{role}</Box>
+    <Button
+      variant="text"
+      onClick={() => {
+        choose.write(null);
+      }}
+      title="Somebody else takes over"
+    >
+      {name}{" "}
+      <Box component="span" sx={{ color: "text.secondary", fontWeight: 500, ml: 0.75 }}>
+        {role}
+      </Box>
     </Button>
   );
 }
 
 function Appearance() {
   const { setting, setSetting, unit, setUnit } = useSettings();
-  const settings: [Setting, string][] = [["bench", "Bench"], ["bay-light", "Bay light"], ["bay-dark", "Bay dark"]];
+  const settings: [Setting, string][] = [
+    ["bench", "Bench"],
+    ["bay-light", "Bay light"],
+    ["bay-dark", "Bay dark"],
+  ];
   return (
     <Box sx={{ display: "flex", gap: 1 }}>
-      <ToggleButtonGroup exclusive size="small" value={unit} onChange={(_, value: "in" | "mm" | null) => { if (value) setUnit(value); }} aria-label="Unit shown">
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={unit}
+        onChange={(_, value: "in" | "mm" | null) => {
+          if (value) setUnit(value);
+        }}
+        aria-label="Unit shown"
+      >
         <ToggleButton value="in">in</ToggleButton>
         <ToggleButton value="mm">mm</ToggleButton>
       </ToggleButtonGroup>
-      <ToggleButtonGroup exclusive size="small" value={setting} onChange={(_, value: Setting | null) => { if (value) setSetting(value); }} aria-label="Screen setting">
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={setting}
+        onChange={(_, value: Setting | null) => {
+          if (value) setSetting(value);
+        }}
+        aria-label="Screen setting"
+      >
         {settings.map(([value, words]) => (
-          <ToggleButton key={value} value={value}>{words}</ToggleButton>
+          <ToggleButton key={value} value={value}>
+            {words}
+          </ToggleButton>
         ))}
       </ToggleButtonGroup>
     </Box>
   );
 }
 
+/** Whether the server is away, and what waits to be sent; such writes live as long as this page does. */
 function AwayBar() {
   const away = useSyncExternalStore(onServerAway, serverAway);
+  const waiting = useIsMutating();
+  useEffect(() => {
+    if (!away || waiting === 0) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [away, waiting]);
   if (!away) return null;
   return (
-    <Box role="alert" sx={{ bgcolor: "error.main", color: "background.paper", px: 2, py: 1, fontWeight: 700 }}>
-      The server does not answer. What you type is kept and sent when it is back.
+    <Box
+      role="alert"
+      sx={{ bgcolor: "error.main", color: "background.paper", px: 2, py: 1, fontWeight: 700 }}
+    >
+      The server does not answer.{" "}
+      {waiting > 0
+        ? `${waiting} ${waiting === 1 ? "change is" : "changes are"} not saved yet: sent by itself when the server is back. Keep this page open; a reload loses it.`
+        : "This page looks again by itself."}
     </Box>
   );
 }

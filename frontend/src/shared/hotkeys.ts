@@ -4,7 +4,10 @@ import { useEffect } from "react";
 export function keyboardIsTaken(target: EventTarget | null): boolean {
   if (document.querySelector('[role="dialog"], [role="listbox"], [role="menu"]')) return true;
   if (!(target instanceof HTMLElement)) return false;
-  return target.isContentEditable || Boolean(target.closest('input, textarea, select, [role="combobox"], [role="slider"]'));
+  return (
+    target.isContentEditable ||
+    Boolean(target.closest('input, textarea, select, [role="combobox"], [role="slider"]'))
+  );
 }
 
 /** Calls for single keys, only while no field has the keyboard. */
@@ -19,6 +22,8 @@ export function useHotkeys(keys: Record<string, (() => void) | undefined>): void
       }
     };
     window.addEventListener("keydown", listen);
-    return () => { window.removeEventListener("keydown", listen); };
+    return () => {
+      window.removeEventListener("keydown", listen);
+    };
   }, [keys]);
 }

@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import type { LengthUnit } from "./logic/format";
+import { isOneOf, keepStored, readStored } from "./logic/stored";
 import type { Setting } from "./theme";
 
 interface Settings {
@@ -10,22 +11,21 @@ interface Settings {
 }
 
 const SettingsContext = createContext<Settings | null>(null);
+const SETTINGS = ["bench", "bay-light", "bay-dark"] as const;
+const UNITS = ["in", "mm"] as const;
 
 function useStored<Value extends string>(key: string, fallback: Value, allowed: readonly Value[]) {
-  const [value, setValue] = useState<Value>(() => {
-    const stored = localStorage.getItem(key) as Value | null;
-    return stored && allowed.includes(stored) ? stored : fallback;
-  });
+  const [value, setValue] = useState<Value>(() => readStored(localStorage, key, isOneOf(allowed), fallback));
   useEffect(() => {
-    localStorage.setItem(key, value);
+    keepStored(localStorage, key, value);
   }, [key, value]);
   return [value, setValue] as const;
 }
 
 /** How this screen looks and counts; kept on this machine. */
 export function SettingsProvider({ children }: { children: ReactNode }) {
-  const [setting, setSetting] = useStored<Setting>("elumbra.setting", "bench", ["bench", "bay-light", "bay-dark"]);
-  const [unit, setUnit] = useStored<LengthUnit>("elumbra.unit", "in", ["in", "mm"]);
+  const [setting, setSetting] = useStored<Setting>("elumbra.setting", "bench", SETTINGS);
+  const [unit, setUnit] = useStored<LengthUnit>("elumbra.unit", "in", UNITS);
   const value = useMemo(() => ({ setting, unit, setSetting, setUnit }), [setting, unit, setSetting, setUnit]);
   return <SettingsContext value={value}>{children}</SettingsContext>;
 }

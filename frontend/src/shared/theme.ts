@@ -18,16 +18,40 @@ interface Inks {
 
 export const INKS: Record<Setting, Inks> = {
   bench: {
-    paper: "#ece6db", sheet: "#f8f5ee", ink: "#1f1b16", soft: "#5a5147", rule: "#bdb2a1",
-    sun: "#9a4d00", onSun: "#ffffff", shade: "#3d3650", bad: "#9b1c1c", good: "#2f5d1e",
+    paper: "#ece6db",
+    sheet: "#f8f5ee",
+    ink: "#1f1b16",
+    soft: "#5a5147",
+    rule: "#bdb2a1",
+    sun: "#9a4d00",
+    onSun: "#ffffff",
+    shade: "#3d3650",
+    bad: "#9b1c1c",
+    good: "#2f5d1e",
   },
   "bay-light": {
-    paper: "#ffffff", sheet: "#ffffff", ink: "#000000", soft: "#2b2b2b", rule: "#555555",
-    sun: "#8a4300", onSun: "#ffffff", shade: "#2b2440", bad: "#8b0000", good: "#1c4a0d",
+    paper: "#ffffff",
+    sheet: "#ffffff",
+    ink: "#000000",
+    soft: "#2b2b2b",
+    rule: "#555555",
+    sun: "#8a4300",
+    onSun: "#ffffff",
+    shade: "#2b2440",
+    bad: "#8b0000",
+    good: "#1c4a0d",
   },
   "bay-dark": {
-    paper: "#0d0c10", sheet: "#17151c", ink: "#ffffff", soft: "#d5d0de", rule: "#6a6478",
-    sun: "#ffb52e", onSun: "#1f1400", shade: "#c3b8e8", bad: "#ff9a8a", good: "#b6e39a",
+    paper: "#0d0c10",
+    sheet: "#17151c",
+    ink: "#ffffff",
+    soft: "#d5d0de",
+    rule: "#6a6478",
+    sun: "#ffb52e",
+    onSun: "#1f1400",
+    shade: "#c3b8e8",
+    bad: "#ff9a8a",
+    good: "#b6e39a",
   },
 };
 
@@ -86,7 +110,14 @@ export function makeTheme(setting: Setting): Theme {
       body2: { fontSize: bay ? "1.05rem" : "0.92rem" },
       button: { textTransform: "none", fontWeight: 600, fontSize: "1rem" },
       caption: { fontSize: "0.85rem" },
-      answer: { fontFamily: TEXT, fontSize: "2.6rem", lineHeight: 1.05, fontWeight: 700, letterSpacing: "-0.02em", display: "block" },
+      answer: {
+        fontFamily: TEXT,
+        fontSize: "2.6rem",
+        lineHeight: 1.05,
+        fontWeight: 700,
+        letterSpacing: "-0.02em",
+        display: "block",
+      },
       size: { fontFamily: MONO, fontSize: "1rem" },
     },
     components: {
@@ -101,7 +132,9 @@ export function makeTheme(setting: Setting): Theme {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
       MuiButton: {
         defaultProps: { variant: "outlined", disableElevation: true },
-        styleOverrides: { root: { minHeight: target, borderColor: inks.ink, whiteSpace: "nowrap", fontSize: "1rem" } },
+        styleOverrides: {
+          root: { minHeight: target, borderColor: inks.ink, whiteSpace: "nowrap", fontSize: "1rem" },
+        },
       },
       MuiIconButton: { styleOverrides: { root: { minWidth: target, minHeight: target } } },
       MuiTextField: { defaultProps: { size: "small", variant: "outlined" } },
@@ -112,19 +145,37 @@ export function makeTheme(setting: Setting): Theme {
           notchedOutline: { borderColor: inks.soft },
         },
       },
-      MuiInputLabel: { styleOverrides: { root: { color: inks.soft, "&.MuiInputLabel-shrink": { fontSize: "1.05rem" } } } },
+      MuiInputLabel: {
+        styleOverrides: { root: { color: inks.soft, "&.MuiInputLabel-shrink": { fontSize: "1.05rem" } } },
+      },
       MuiFormHelperText: { styleOverrides: { root: { fontSize: "0.95rem", color: inks.soft } } },
       MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
-      MuiTableCell: { styleOverrides: { root: { borderColor: inks.rule, padding: "6px clamp(3px, 1.2vw, 10px)" }, head: { fontWeight: 700 } } },
+      MuiTableCell: {
+        styleOverrides: {
+          root: { borderColor: inks.rule, padding: "6px clamp(3px, 1.2vw, 10px)" },
+          head: { fontWeight: 700 },
+        },
+      },
       MuiToggleButton: {
         styleOverrides: {
           root: {
-            textTransform: "none", minHeight: target, borderColor: inks.soft, color: inks.ink, padding: "4px 14px", fontWeight: 600, fontSize: "1rem", lineHeight: 1.2,
+            textTransform: "none",
+            minHeight: target,
+            borderColor: inks.soft,
+            color: inks.ink,
+            padding: "4px 14px",
+            fontWeight: 600,
+            fontSize: "1rem",
+            lineHeight: 1.2,
             "&.Mui-selected, &.Mui-selected:hover": { backgroundColor: inks.ink, color: inks.paper },
           },
         },
       },
-      MuiTooltip: { styleOverrides: { tooltip: { fontSize: "0.9rem", backgroundColor: inks.ink, color: inks.paper, maxWidth: 420 } } },
+      MuiTooltip: {
+        styleOverrides: {
+          tooltip: { fontSize: "0.9rem", backgroundColor: inks.ink, color: inks.paper, maxWidth: 420 },
+        },
+      },
     },
   });
 }

@@ -26,7 +26,14 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
   return (
     <NotifyContext value={value}>
       {children}
-      <Snackbar open={notice !== null} key={notice?.key} autoHideDuration={UNDO_MS} onClose={(_, reason) => { if (reason !== "clickaway") close(); }}>
+      <Snackbar
+        open={notice !== null}
+        key={notice?.key}
+        autoHideDuration={UNDO_MS}
+        onClose={(_, reason) => {
+          if (reason !== "clickaway") close();
+        }}
+      >
         <Alert
           severity={notice?.bad ? "error" : "success"}
           variant="filled"
@@ -35,7 +42,14 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
           sx={{ alignItems: "center", bgcolor: "text.primary", color: "background.default" }}
           action={
             notice?.undo && (
-              <Button color="inherit" sx={{ borderColor: "currentColor" }} onClick={() => { notice.undo?.(); close(); }}>
+              <Button
+                color="inherit"
+                sx={{ borderColor: "currentColor" }}
+                onClick={() => {
+                  notice.undo?.();
+                  close();
+                }}
+              >
                 Undo
               </Button>
             )

@@ -4,5 +4,10 @@ import { useState } from "react";
 export function useFollowing(saved: string): [string, (text: string) => void] {
   const [state, setState] = useState({ text: saved, basis: saved });
   if (state.basis !== saved) setState({ text: saved, basis: saved });
-  return [state.basis === saved ? state.text : saved, (text) => { setState({ text, basis: saved }); }];
+  return [
+    state.basis === saved ? state.text : saved,
+    (text) => {
+      setState({ text, basis: saved });
+    },
+  ];
 }

@@ -9,29 +9,39 @@ from datetime import timedelta
 from pathlib import Path
 from typing import Protocol
 
-from flask import Flask, Response, send_from_directory
+from flask import Flask, Response, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 
 from elumbra import __version__
-from elumbra.api import errors, unit_of_work
-from elumbra.api.errors import ErrorBody, on_validation_error
+from elumbra.api.base.refusals import ErrorBody
+from elumbra.api.cut.routes import bp as cut_bp
+from elumbra.api.exchange.routes import bp as exchange_bp
 from elumbra.api.jobs.routes import bp as jobs_bp
-from elumbra.api.layouts.routes import bp as layouts_bp
 from elumbra.api.rack.routes import bp as rack_bp
 from elumbra.api.rules.routes import bp as rules_bp
 from elumbra.api.session.routes import bp as session_bp
+from elumbra.api.shade.routes import bp as shade_bp
 from elumbra.api.shop.routes import bp as shop_bp
+from elumbra.api.survey.routes import bp as survey_bp
+from elumbra.api.web import doors, errors, unit_of_work
+from elumbra.api.web.errors import no_such_address, on_validation_error
 from elumbra.documents.job_file import LARGEST_FILE
 from elumbra.storage.database import Database
 
 _FOREVER = 31_536_000
+_SECRET_BYTES = 32
+BLUEPRINTS = (session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp)
 
 
-class Solver(Protocol):
-    """Whoever works through the queue of layouts."""
+class Tasks(Protocol):
+    """Whoever works through the queue of tasks."""
 
     def wake(self) -> None:
         """Something was queued or cancelled."""
+
+
+class UnusableSecretError(Exception):
+    """The key that signs cookies cannot be used; the message says why and what mends it."""
 
 
 @dataclass(frozen=True)
@@ -39,7 +49,7 @@ class AppConfig:
     """What an application is made of."""
 
     database: Database
-    solver: Solver
+    tasks: Tasks
     secret: bytes
     front_end: Path | None = None  # the built front end
 
@@ -56,15 +66,16 @@ def make_app(config: AppConfig) -> OpenAPI:
     )
     app.config.update(
         SECRET_KEY=config.secret,
-        SOLVER=config.solver,
+        TASKS=config.tasks,
         SESSION_COOKIE_SAMESITE="Strict",
         SESSION_COOKIE_HTTPONLY=True,
         PERMANENT_SESSION_LIFETIME=timedelta(days=30),
-        MAX_CONTENT_LENGTH=2 * LARGEST_FILE + 1000,  # a law file is the largest that comes in,
+        MAX_CONTENT_LENGTH=2 * LARGEST_FILE + 1000,  # a law file is the largest that comes in
     )
     errors.register(app)
+    doors.register(app)
     unit_of_work.register(app, config.database)
-    for blueprint in (session_bp, jobs_bp, rack_bp, layouts_bp, rules_bp, shop_bp):
+    for blueprint in BLUEPRINTS:
         app.register_api(blueprint)
     if config.front_end is not None:
         _serve_front_end(app, config.front_end)
@@ -76,28 +87,42 @@ def _serve_front_end(app: Flask, folder: Path) -> None:
 
     def front_end(path: str) -> Response:
         if path.startswith("api/"):
-            return errors.error_response(ErrorBody(code="not_found", message="There is no such address in the API."))
-        name = path if (folder / path).is_file() else "index.html"
+            return no_such_address(app, request.path)
+        name = path if "\x00" not in path and (folder / path).is_file() else "index.html"
         response = send_from_directory(folder, name)
         lasting = name.startswith("assets/")
         response.headers["Cache-Control"] = f"public, max-age={_FOREVER}, immutable" if lasting else "no-cache"
-        response.headers["Content-Security-Policy"] = (
-            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
-        )
-        response.headers["X-Content-Type-Options"] = "nosniff"
         return response
 
+    front_end.__elumbra_page__ = True  # type: ignore[attr-defined]
     # Not part of the API: added past the OpenAPI decorators.
     app.add_url_rule("/", view_func=front_end, defaults={"path": "index.html"})
     app.add_url_rule("/<path:path>", view_func=front_end)
 
 
 def load_secret(folder: Path) -> bytes:
-    """The key that signs cookies, made on first use and readable by the owner only."""
+    """The key that signs cookies, made on first use, written whole, readable by its owner only.
+
+    Raises
+    ------
+    UnusableSecretError
+        It is there and is not such a key.
+    """
     path = folder / "secret.key"
     if not path.exists():
         folder.mkdir(parents=True, exist_ok=True)
-        descriptor = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        unfinished = folder / f"secret.key.{os.getpid()}"
+        descriptor = os.open(unfinished, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
         with os.fdopen(descriptor, "wb") as file:
-            file.write(secrets.token_bytes(32))
-    return path.read_bytes()
+            file.write(secrets.token_bytes(_SECRET_BYTES))
+            file.flush()
+            os.fsync(file.fileno())
+        unfinished.replace(path)
+    secret = path.read_bytes()
+    if len(secret) != _SECRET_BYTES:
+        raise UnusableSecretError(
+            f"{path} is not a key of ours: it has {len(secret)} bytes, not {_SECRET_BYTES}. "
+            "Delete it; a new one is made, and everybody picks their name again."
+        )
+    path.chmod(0o600)
+    return secret

@@ -36,6 +36,10 @@ class StartingValues:
     values: Mapping[str, StartingValue]
     roll_widths_mm: Sequence[float]
 
+    def __hash__(self) -> int:
+        own = frozenset((v.name, v.value) for v in self.values.values() if v.changed_by_shop)
+        return hash((self.version, own))
+
     def __getitem__(self, name: str) -> float:
         entry = self.values.get(name)
         return entry.value if entry is not None else self.of(name).value
@@ -53,6 +57,26 @@ class StartingValues:
             hint = f" Did you mean “{near[0]}”?" if near else ""
             raise StartingValueError(f"There is no starting value “{name}”.{hint}")
         return self.values[name]
+
+    def clamped(self, changes: Mapping[str, float]) -> tuple[dict[str, float], list[str]]:
+        """The shop's own figures brought into range, and what had to be changed, in words.
+
+        A release may narrow a range or drop a figure: what the shop set before then still works.
+        """
+        kept: dict[str, float] = {}
+        told = []
+        for name, value in changes.items():
+            entry = self.values.get(name)
+            if entry is None:
+                told.append(f"“{name}” is no figure of this release; the shop's {value:g} is not used.")
+                continue
+            kept[name] = min(max(value, entry.low), entry.high)
+            if kept[name] != value:
+                told.append(
+                    f"{entry.label}: the shop's {value:g} {entry.unit} lies outside {entry.low:g} to {entry.high:g}; "
+                    f"{kept[name]:g} is used. Set it anew at Shop."
+                )
+        return kept, told
 
     def with_shop_values(self, changes: Mapping[str, float]) -> StartingValues:
         """The same figures with the shop's own in place, each checked against its range."""

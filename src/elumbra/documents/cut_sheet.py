@@ -41,7 +41,7 @@ _INK = colors.HexColor("#201d1a")
 _SUN = colors.HexColor("#b86e00")
 _SHADE = colors.HexColor("#e9e3da")
 _RULE = colors.HexColor("#a79f94")
-_TURNS = {
+_TURNS: dict[float, str] = {
     0: "upright, foot on the near edge",
     180: "upside down, foot on the far edge",
     90: "sideways, foot to the right",
@@ -243,7 +243,7 @@ def _piece_table(pieces: list[PlanPiece], width: float) -> Table:
         pair = f"stack with {piece.pair_mark}, second turned over" if piece.pair_mark else ""
         edge = ", factory edge at the foot" if piece.factory_edge else ""
         size = f"{format_inches(piece.along_mm)} × {format_inches(piece.across_mm)}"
-        lies = Paragraph(_TURNS[piece.turn] + edge, body)
+        lies = Paragraph(_TURNS.get(piece.turn, f"turned {piece.turn:g}°") + edge, body)
         named = escape(piece.label) + (f" <b>{escape(piece.unlawful.split(';')[0])}</b>" if piece.unlawful else "")
         rows.append([piece.mark, Paragraph(named, body), piece.side, size, lies, Paragraph(pair, body)])
     shares = [0.06, 0.2, 0.1, 0.19, 0.27, 0.18]

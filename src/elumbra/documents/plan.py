@@ -35,9 +35,10 @@ class PlanStock(_Part):
 
 
 class PlanPiece(_Part):
-    """A blank in its place on the stock; ``outline`` is its pane, drawn as seen from above."""
+    """A piece in its place on the stock; ``outline`` is its pane, drawn as seen from above."""
 
     mark: str
+    kind: Literal["blank", "pattern"] = "blank"
     window_id: str
     label: str
     side: Side
@@ -46,7 +47,7 @@ class PlanPiece(_Part):
     y_mm: float
     along_mm: float
     across_mm: float
-    turn: Literal[0, 90, 180]
+    turn: Annotated[float, Field(ge=0, lt=360)]  # degrees, counter-clockwise seen liner side up
     factory_edge: bool
     measured: bool
     outline: list[Point]
@@ -141,11 +142,12 @@ class PlanVerdict(_Part):
 
 
 class HeldWindow(_Part):
-    """A window with film chosen that cannot be cut yet."""
+    """A window with film chosen that cannot be cut yet, and the station where that is mended."""
 
     window_id: str
     label: str
     reason: str
+    station: str
 
 
 class PlanDocument(_Part):
@@ -165,3 +167,13 @@ class PlanDocument(_Part):
     starting_version: str
     finished: bool
     proven: bool
+
+    @property
+    def cut_windows(self) -> frozenset[str]:
+        """Windows that something is cut for."""
+        return frozenset(piece.window_id for film in self.films for piece in film.pieces)
+
+    @property
+    def shortages(self) -> list[str]:
+        """Windows that the rack has no film for, in sentences that name them."""
+        return [f"{item.label}: no film. {item.reason}" for film in self.films for item in film.unplaced]

@@ -14,10 +14,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from elumbra.core.law import FieldWord, LawBook, LawFile, parse_law_file
-from elumbra.storage import data_files
-from elumbra.storage.clock import today_iso
+from elumbra.storage import clock, data_files
 from elumbra.storage.records import LawWordRecord, as_record
-from elumbra.storage.store import NotFoundError, new_id, now
+from elumbra.storage.store import NotFoundError, new_id, now, stamp_shop
 from elumbra.storage.tables import LawFileRow, LawWordRow
 
 
@@ -61,7 +60,7 @@ class Shelf:
 
     def current(self) -> LawBook:
         """The rule book as it stands today."""
-        return self.book(self.latest, today_iso())
+        return self.book(self.latest, clock.today_iso())
 
 
 def say(session: Session, word: FieldWord, *, person_id: str, replaces: str | None = None) -> LawWordRecord:
@@ -76,6 +75,7 @@ def say(session: Session, word: FieldWord, *, person_id: str, replaces: str | No
     )  # fmt: skip
     session.add(row)
     session.flush()
+    stamp_shop(session)
     return as_record(row, LawWordRecord)
 
 
@@ -96,6 +96,7 @@ def _withdraw(session: Session, word_id: str, revision: int, person_id: str) -> 
         raise NotFoundError("word of the shop in force", word_id)
     row.withdrawn_revision, row.withdrawn_by, row.withdrawn_at = revision, person_id, now()
     session.flush()
+    stamp_shop(session)
     return as_record(row, LawWordRecord)
 
 
@@ -121,11 +122,12 @@ def take_in_file(session: Session, content: str, *, person_id: str) -> LawFile:
     LawError
         The file cannot be used; the record and the word are named.
     """
-    parsed = parse_law_file(json.loads(content))
+    parsed = _parsed(content)
     session.add(
         LawFileRow(revision=Shelf(session).latest + 1, content=content, person_id=person_id, at=now())
     )  # fmt: skip
     session.flush()
+    stamp_shop(session)
     return parsed
 
 

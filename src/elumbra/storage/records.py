@@ -1,57 +1,70 @@
-"""What leaves storage: frozen copies of rows."""
+"""What leaves storage: frozen copies of rows.
+
+A new record is made by its class, a changed one with ``dataclasses.replace``: both are held to
+the names and types here. ``facts`` are kept as they were checked on their way in; a fact that
+is new to the code needs no line here.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields
-from datetime import datetime
+from dataclasses import dataclass, field, fields
+from datetime import UTC, datetime
 from functools import cache
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
+from uuid import uuid4
 
-Record = TypeVar("Record")
+from elumbra.core.units import format_inches
+
+AnyRecord = TypeVar("AnyRecord")
+
+COUNTS_PER_MM = 80  # lengths on the rack are whole counts of 0.0125 mm: a sixteenth is 127
 
 
-@dataclass(frozen=True)
-class PersonRecord:
+def new_id() -> str:
+    """An id that nobody else makes."""
+    return uuid4().hex[:16]
+
+
+def now() -> datetime:
+    """The time that records carry: UTC, without zone, as SQLite keeps it."""
+    return datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Record:
+    """What people change: an id, a version that counts changes, and whether it was taken out of sight."""
+
+    id: str = field(default_factory=new_id)
+    version: int = 1
+    removed: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class PersonRecord(Record):
     """Someone who works in the shop."""
 
-    id: str
-    version: int
     name: str
     role: str
 
 
-@dataclass(frozen=True)
-class FilmRecord:
-    """A film product; light in percent, price in dollars per m²."""
+@dataclass(frozen=True, kw_only=True)
+class FilmRecord(Record):
+    """A film product; price in dollars per m²."""
 
-    id: str
-    version: int
-    removed: bool
-    name: str
-    construction: str
-    vlt_percent: float
-    vlt_basis: str
-    reflectance_percent: float | None
-    colour: str
-    mirror_finish: bool
-    solar_transmittance_percent: float | None
-    solar_reflectance_percent: float | None
-    shrink_limit_percent: float | None
-    reflectance_inside_percent: float | None
-    uv_rejection_percent: float | None
-    warranty: str
-    warranty_years: float | None
-    price_per_m2: float
+    facts: Mapping[str, Any]
+    price_per_m2: float = 0.0
+
+    @property
+    def name(self) -> str:
+        """The film's name."""
+        return str(self.facts.get("name", self.id))
 
 
-@dataclass(frozen=True)
-class StockRecord:
-    """A roll, offcut or sheet on the rack."""
+@dataclass(frozen=True, kw_only=True)
+class StockRecord(Record):
+    """A roll, offcut or sheet on the rack; what is left of it is the sum of its movements."""
 
-    id: str
-    version: int
-    removed: bool
     film_id: str
     kind: str
     label: str
@@ -59,11 +72,11 @@ class StockRecord:
     width_mm: float
     full_length_typed: str
     full_length_mm: float
-    length_left_typed: str
-    length_left_mm: float
     price: float
-    lot: str
-    liner: str
+    lot: str = ""
+    liner: str = "up"
+    left_count: int = 0
+    left_typed: str = ""  # as it was last typed, where nothing was taken since
 
     @property
     def price_per_m2(self) -> float:
@@ -71,96 +84,80 @@ class StockRecord:
         area = self.width_mm * self.full_length_mm / 1e6
         return self.price / area if area else 0.0
 
+    @property
+    def length_left_mm(self) -> float:
+        """What is left along the roll [mm]."""
+        return self.left_count / COUNTS_PER_MM
 
-@dataclass(frozen=True)
-class JobRecord:
-    """One car to be filmed."""
+    @property
+    def length_left_typed(self) -> str:
+        """What is left, as typed or as a tape shows it."""
+        return self.left_typed or format_inches(self.length_left_mm)
 
-    id: str
-    version: int
-    removed: bool
+
+@dataclass(frozen=True, kw_only=True)
+class JobRecord(Record):
+    """One car to be filmed; ``facts`` are the vehicle's."""
+
     number: int
     title: str
-    customer: str
-    note: str
-    status: str
-    bay: str
-    promised_at: datetime | None
+    customer: str = ""
+    note: str = ""
+    status: str = "booked"
+    bay: str = ""
+    promised_at: datetime | None = None
     vehicle_label: str
     body: str
-    vehicle_class: str
-    states: list[str]
-    mirrors_both_sides: bool | None
-    model_year: int | None
-    registered_as: str | None
-    no_glass_at: list[str]
-    law_day: str
-    law_revision: int
-    created_at: datetime
+    facts: Mapping[str, Any]
+    law_day: str = ""
+    law_revision: int = 0
+    created_at: datetime = field(default_factory=now)
+    stamp: int = 0  # counts every change of the job and what belongs to it
+
+    @property
+    def states(self) -> list[str]:
+        """Whose law it is judged by."""
+        return [str(code) for code in self.facts.get("states", ())]
 
 
-@dataclass(frozen=True)
-class WindowRecord:
-    """One window of a job's car."""
+@dataclass(frozen=True, kw_only=True)
+class WindowRecord(Record):
+    """One window of a job's car; readings as typed, keyed by reading."""
 
-    id: str
-    version: int
-    removed: bool
     job_id: str
     ordinal: int
     label: str
-    position: str
-    side: str
-    kind: str
-    glass_type: str
-    bare_vlt_percent: float | None
-    bare_vlt_source: str
-    bare_readings_percent: list[float]
-    bare_vlt_through_old_film: bool
-    old_film: bool
-    old_film_stays: bool
-    layers: list[str]
-    factory_glass: bool | None
-    as1_mark: bool | None
-    features: list[str]
-    strip_shape: str
-    strip_pieces: int
-    film_id: str | None
-    coverage: str
-    curve: str
-    level: str
-    figure: str
-    readings: Mapping[str, Mapping[str, Any]]
-    same_as_id: str | None
-    same_as_mirrored: bool
+    facts: Mapping[str, Any]
+    film_id: str | None = None
+    layers: list[str] = field(default_factory=list)
+    curve: str = "flat"
+    level: str = "size"
+    figure: str = "four"
+    readings: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    same_as_id: str | None = None
+    same_as_mirrored: bool = False
 
 
-@dataclass(frozen=True)
-class ReasonRecord:
+@dataclass(frozen=True, kw_only=True)
+class ReasonRecord(Record):
     """A lead's reason for an unlawful film on a window."""
 
-    id: str
-    version: int
-    removed: bool
     job_id: str
     window_id: str
     film_id: str
     kind: str
     wish: str
-    document: str
-    expires_on: str
-    note: str
+    document: str = ""
+    expires_on: str = ""
+    note: str = ""
     person_name: str
     on_day: str
 
 
-@dataclass(frozen=True)
-class InstalledReadingRecord:
+@dataclass(frozen=True, kw_only=True)
+class InstalledReadingRecord(Record):
     """A pane metered with its new film on; light in percent."""
 
-    id: str
-    version: int
-    removed: bool
     job_id: str
     window_id: str
     film_id: str
@@ -169,6 +166,13 @@ class InstalledReadingRecord:
     predicted_pm: float
     read_percent: float
     on_day: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShopValueRecord(Record):
+    """The shop's own figure for a starting value; the id is its name."""
+
+    value: float
 
 
 @dataclass(frozen=True)
@@ -206,27 +210,62 @@ class AuditRecord:
 
 
 @dataclass(frozen=True)
-class SolveRecord:
-    """A layout being worked out, or worked out."""
+class TaskRecord:
+    """Long work that is being done, or done."""
 
+    seq: int
     id: str
+    kind: str
     job_id: str | None
     input_hash: str
     input: str
-    pull_from_customary: bool
     status: str
-    step: int
-    plan: str | None
+    progress: int
+    result: str | None
+    summary: Mapping[str, Any]
     error: str
+    attempts: int
+    deadline_s: float
+    memory_mb: int
     created_at: datetime
     finished_at: datetime | None
 
 
-def as_record(row: Any, record: type[Record]) -> Record:
-    """A frozen copy of a row."""
-    return record(**{name: getattr(row, name) for name in _names(record)})  # type: ignore[arg-type]
+@dataclass(frozen=True)
+class MovementRecord:
+    """Film that came to a piece of stock or left it; ``count`` is signed, in steps of 0.0125 mm."""
+
+    id: int
+    stock_id: str
+    kind: str
+    count: int
+    typed: str
+    at: datetime
+    person_id: str
+    job_id: str | None
+    note: str
+
+
+@dataclass(frozen=True)
+class StepEventRecord:
+    """Something that happened at a step of the work; id and time are the screen's own."""
+
+    id: str
+    job_id: str
+    window_id: str | None
+    step: str
+    kind: str
+    happened_at: datetime
+    at: datetime
+    person_id: str
+    value: str
+
+
+def as_record(row: Any, record: type[AnyRecord]) -> AnyRecord:
+    """A frozen copy of a row; what the row does not hold keeps its default."""
+    return record(**{name: getattr(row, name) for name in _names(cast(Any, record)) if hasattr(row, name)})
 
 
 @cache
 def _names(record: Any) -> tuple[str, ...]:
-    return tuple(field.name for field in fields(record))
+    return tuple(one.name for one in fields(record))

@@ -7,14 +7,14 @@ A write based on an older version is refused with what changed since.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from datetime import UTC, datetime
+from dataclasses import dataclass, replace
+from datetime import datetime
 from typing import Any, Generic, TypeVar
-from uuid import uuid4
 
-from sqlalchemy import func, select
+from sqlalchemy import String, cast, func, or_, select, update
 from sqlalchemy.orm import Session
 
+from elumbra.core.errors import CoreError
 from elumbra.storage.records import (
     AuditRecord,
     FilmRecord,
@@ -22,9 +22,13 @@ from elumbra.storage.records import (
     JobRecord,
     PersonRecord,
     ReasonRecord,
+    Record,
+    ShopValueRecord,
     StockRecord,
     WindowRecord,
     as_record,
+    new_id,
+    now,
 )
 from elumbra.storage.tables import (
     AuditRow,
@@ -33,19 +37,24 @@ from elumbra.storage.tables import (
     JobRow,
     PersonRow,
     ReasonRow,
+    ShopStampRow,
     ShopValueRow,
     StockRow,
     WindowRow,
 )
 
-R = TypeVar("R")
+__all__ = ["ChangedField", "NotFoundError", "StaleWriteError", "Store", "new_id", "now"]
+
+R = TypeVar("R", bound=Record)
+_KEPT_BY_STORE = frozenset({"id", "version", "stamp"})
+_FACTS = "facts"
 
 
 class NotFoundError(LookupError):
     """No such record."""
 
     def __init__(self, kind: str, record_id: str) -> None:
-        super().__init__(f"There is no {kind} “{record_id}” here.")
+        super().__init__(f"There is no {kind} “{record_id[:80]}” here.")
 
 
 @dataclass(frozen=True)
@@ -68,21 +77,12 @@ class StaleWriteError(Exception):
         self.changed = tuple(changed)
 
 
-def now() -> datetime:
-    """The time that records carry: UTC, without zone, as SQLite keeps it."""
-    return datetime.now(UTC).replace(tzinfo=None, microsecond=0)
-
-
-def new_id() -> str:
-    """An id that nobody else makes."""
-    return uuid4().hex[:16]
-
-
 class Store(Generic[R]):
     """Records of one table."""
 
     def __init__(self, session: Session, table: type[Any], record: type[R], kind: str) -> None:
         self._session, self._table, self._record, self._kind = session, table, record, kind
+        self._columns = frozenset(column.key for column in table.__table__.columns)
 
     def get(self, record_id: str) -> R:
         """A record by its id, removed ones too.
@@ -94,24 +94,67 @@ class Store(Generic[R]):
         """
         return as_record(self._row(record_id), self._record)
 
-    def all(self, *, order: str = "id", **equal: Any) -> list[R]:
-        """Records that are not removed, with the given values."""
-        query = select(self._table).where(self._table.removed.is_(False)).filter_by(**equal)
+    def get_present(self, record_id: str) -> R:
+        """A record by its id that was not taken out of sight.
+
+        Raises
+        ------
+        NotFoundError
+            There is none, or it was removed.
+        """
+        found = self.get(record_id)
+        if found.removed:
+            raise NotFoundError(self._kind, record_id)
+        return found
+
+    def find(self, record_id: str) -> R | None:
+        """A record by its id, removed ones too; None where there is none."""
+        row = self._session.get(self._table, record_id)
+        return None if row is None else as_record(row, self._record)
+
+    def all(self, *, order: str = "id", removed_too: bool = False, **equal: Any) -> list[R]:
+        """Records with the given values, or one of several; those out of sight only where asked for."""
+        query = select(self._table)
+        for name, value in equal.items():
+            column = getattr(self._table, name)
+            query = query.where(column.in_(value) if isinstance(value, list) else column == value)
+        if not removed_too:
+            query = query.where(self._table.removed.is_(False))
         rows = self._session.scalars(query.order_by(getattr(self._table, order), self._table.id))
         return [as_record(row, self._record) for row in rows]
 
-    def create(self, values: Mapping[str, Any], *, person_id: str, record_id: str | None = None) -> R:
-        """A new record, version 1."""
-        row = self._table(id=record_id or new_id(), version=1, removed=False, **values)
+    def count(self, **equal: Any) -> int:
+        """How many records have the given values, removed ones too."""
+        return self._session.scalar(select(func.count()).select_from(self._table).filter_by(**equal)) or 0
+
+    def create(self, record: R, *, person_id: str) -> R:
+        """Keep a new record."""
+        values = {name: getattr(record, name) for name in self._columns}
+        row = self._table(**{name: _plain_copy(value) for name, value in values.items()})
         self._session.add(row)
         self._session.flush()
-        self._audit(row, "created", {name: [None, _plain(value)] for name, value in values.items()}, person_id)
+        changes = {name: [None, value] for name, value in self._flat(values).items() if name not in _KEPT_BY_STORE}
+        self._audit(row, "created", changes, person_id)
         return as_record(row, self._record)
 
     def update(
-        self, record_id: str, changes: Mapping[str, Any], *, version: int, person_id: str, action: str = "changed"
+        self,
+        record: R,
+        *,
+        person_id: str,
+        action: str = "changed",
+        besides: Mapping[str, tuple[Any, Any]] | None = None,
     ) -> R:
-        """Change a record that still is at the given version.
+        """Keep what is different in a record that still is at its version.
+
+        Parameters
+        ----------
+        record
+            The record as it should be; its version is the one that the change is based on.
+        person_id, action
+            Who does what, for the audit trail.
+        besides
+            What changes beside the record itself, before and after by name: it counts as a change.
 
         Raises
         ------
@@ -120,28 +163,32 @@ class Store(Generic[R]):
         NotFoundError
             There is no such record.
         """
-        row = self._row(record_id)
-        if row.version != version:
-            raise StaleWriteError(self._kind, row.version, self._changed_since(row, version))
-        different = {name: value for name, value in changes.items() if getattr(row, name) != value}
-        if not different:
+        row = self._row(record.id)
+        if row.version != record.version:
+            raise StaleWriteError(self._kind, row.version, self._changed_since(row, record.version))
+        before = {name: getattr(row, name) for name in self._columns - _KEPT_BY_STORE}
+        after = {name: _plain_copy(getattr(record, name)) for name in before}
+        different = [name for name in before if before[name] != after[name]]
+        if not different and not besides:
             return as_record(row, self._record)
-        before = {name: _plain(getattr(row, name)) for name in different}
-        for name, value in different.items():
-            setattr(row, name, value)
+        for name in different:
+            setattr(row, name, after[name])
         row.version += 1
         self._session.flush()
-        entries = {name: [before[name], _plain(value)] for name, value in different.items()}
-        self._audit(row, action, entries, person_id)
+        old, new = self._flat(before), self._flat(after)
+        entries = {name: [old.get(name), new.get(name)] for name in old | new if old.get(name) != new.get(name)}
+        self._audit(row, action, entries | {name: list(pair) for name, pair in (besides or {}).items()}, person_id)
         return as_record(row, self._record)
 
     def remove(self, record_id: str, *, version: int, person_id: str) -> R:
         """Take a record out of sight; ``restore`` brings it back."""
-        return self.update(record_id, {"removed": True}, version=version, person_id=person_id, action="removed")
+        gone = replace(self.get(record_id), version=version, removed=True)
+        return self.update(gone, person_id=person_id, action="removed")
 
     def restore(self, record_id: str, *, version: int, person_id: str) -> R:
         """Undo a removal."""
-        return self.update(record_id, {"removed": False}, version=version, person_id=person_id, action="restored")
+        back = replace(self.get(record_id), version=version, removed=False)
+        return self.update(back, person_id=person_id, action="restored")
 
     def _row(self, record_id: str) -> Any:
         row = self._session.get(self._table, record_id)
@@ -149,14 +196,20 @@ class Store(Generic[R]):
             raise NotFoundError(self._kind, record_id)
         return row
 
+    @staticmethod
+    def _flat(values: Mapping[str, Any]) -> dict[str, Any]:
+        """Values by name, facts each by its own, as the audit trail keeps them."""
+        plain = {name: _plain(value) for name, value in values.items() if name != _FACTS}
+        return plain | dict(values.get(_FACTS) or {})
+
     def _changed_since(self, row: Any, version: int) -> list[ChangedField]:
         query = select(AuditRow).where(
             AuditRow.record_kind == self._kind, AuditRow.record_id == row.id, AuditRow.record_version > version
         )
         latest: dict[str, ChangedField] = {}
         for entry in self._session.scalars(query.order_by(AuditRow.id)):
-            for name in entry.changes:
-                latest[name] = ChangedField(name, _plain(getattr(row, name)), entry.person_id, entry.at)
+            for name, (_, after) in entry.changes.items():
+                latest[name] = ChangedField(name, after, entry.person_id, entry.at)
         return list(latest.values())
 
     def _audit(self, row: Any, action: str, changes: dict[str, Any], person_id: str) -> None:
@@ -167,10 +220,36 @@ class Store(Generic[R]):
                 record_version=row.version, job_id=job_id, changes=changes,
             )
         )  # fmt: skip
+        if job_id is not None:
+            self._session.execute(update(JobRow).where(JobRow.id == job_id).values(stamp=JobRow.stamp + 1))
+        if self._table in _SHOP_WIDE:
+            stamp_shop(self._session)
+
+
+_SHOP_WIDE = frozenset({FilmRow, StockRow, ShopValueRow, InstalledReadingRow})
+
+
+def stamp_shop(session: Session) -> None:
+    """Note that something changed which all jobs are looked at with."""
+    session.execute(update(ShopStampRow).values(stamp=ShopStampRow.stamp + 1))
+
+
+def shop_stamp(session: Session) -> int:
+    """How often something changed which all jobs are looked at with."""
+    return session.scalar(select(ShopStampRow.stamp)) or 0
 
 
 def _plain(value: Any) -> Any:
     return value.isoformat() if isinstance(value, datetime) else value
+
+
+def _plain_copy(value: Any) -> Any:
+    """A value as a JSON column keeps it, not shared with the record it came from."""
+    if isinstance(value, Mapping):
+        return {key: _plain_copy(one) for key, one in value.items()}
+    if isinstance(value, list | tuple):
+        return [_plain_copy(one) for one in value]
+    return value
 
 
 def people(session: Session) -> Store[PersonRecord]:
@@ -184,7 +263,7 @@ def films(session: Session) -> Store[FilmRecord]:
 
 
 def stock(session: Session) -> Store[StockRecord]:
-    """Rolls, offcuts and sheets."""
+    """Rolls, offcuts and sheets; what is left of them is told by ``ledger.on_rack``."""
     return Store(session, StockRow, StockRecord, "stock")
 
 
@@ -208,19 +287,68 @@ def installed_readings(session: Session) -> Store[InstalledReadingRecord]:
     return Store(session, InstalledReadingRow, InstalledReadingRecord, "reading after installation")
 
 
-@dataclass(frozen=True)
-class ShopValueRecord:
-    """The shop's own figure for a starting value."""
-
-    id: str
-    version: int
-    removed: bool
-    value: float
-
-
 def shop_values(session: Session) -> Store[ShopValueRecord]:
     """The shop's own figures."""
     return Store(session, ShopValueRow, ShopValueRecord, "shop value")
+
+
+class UsedFilmError(CoreError):
+    """A film that is off file is named where it must not be."""
+
+
+def check_film_present(session: Session, film_id: str | None, *, where: str) -> None:
+    """Refuse a film that is not on file, or was taken off it.
+
+    Raises
+    ------
+    NotFoundError, UsedFilmError
+        There is none, or it was removed.
+    """
+    if film_id is None:
+        return
+    film = films(session).get(film_id)
+    if film.removed:
+        raise UsedFilmError(
+            f"{film.name} was taken off file, so it cannot be put on {where}. Choose another film.",
+            fields={"film_id": "Off file."},
+        )
+
+
+def restorable_windows(session: Session, window: WindowRecord) -> None:
+    """Refuse to bring back a window that names a film which was taken off file meanwhile.
+
+    Raises
+    ------
+    UsedFilmError
+        The film is named.
+    """
+    for film_id in (window.film_id, *window.layers):
+        check_film_present(session, film_id, where=window.label)
+
+
+def film_uses(session: Session, film_id: str) -> list[str]:
+    """Where a film is named, in words: windows, layers, reasons, stock, readings; removed ones too."""
+    windows_named = session.execute(
+        select(WindowRow.label, WindowRow.removed, WindowRow.film_id, JobRow.number)
+        .join(JobRow, JobRow.id == WindowRow.job_id)
+        .where(or_(WindowRow.film_id == film_id, cast(WindowRow.layers, String).contains(f'"{film_id}"')))
+        .order_by(JobRow.number, WindowRow.ordinal)
+    )
+    uses = []
+    for label, removed, on_it, number in windows_named:
+        how = "on it" if on_it == film_id else "as a layer that stays"
+        uses.append(f"job {number}, {label} ({how}{', a window taken out' if removed else ''})")
+    given = session.execute(
+        select(WindowRow.label, JobRow.number)
+        .select_from(ReasonRow)
+        .join(WindowRow, WindowRow.id == ReasonRow.window_id)
+        .join(JobRow, JobRow.id == ReasonRow.job_id)
+        .where(ReasonRow.film_id == film_id, ReasonRow.removed.is_(False))
+        .order_by(JobRow.number)
+    )
+    uses += [f"job {number}, {label} (in a lead's reason)" for label, number in given]
+    on_rack = session.scalars(select(StockRow.label).where(StockRow.film_id == film_id, StockRow.removed.is_(False)))
+    return uses + [f"{label} on the rack" for label in on_rack]
 
 
 def next_job_number(session: Session) -> int:

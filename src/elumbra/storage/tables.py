@@ -37,20 +37,7 @@ class FilmRow(Versioned, Base):
 
     __tablename__ = "film"
 
-    name: Mapped[str]
-    construction: Mapped[str]
-    vlt_percent: Mapped[float]
-    vlt_basis: Mapped[str]
-    reflectance_percent: Mapped[float | None]
-    colour: Mapped[str] = mapped_column(default="neutral")
-    mirror_finish: Mapped[bool] = mapped_column(default=False)
-    solar_transmittance_percent: Mapped[float | None]
-    solar_reflectance_percent: Mapped[float | None]
-    shrink_limit_percent: Mapped[float | None]
-    reflectance_inside_percent: Mapped[float | None]
-    uv_rejection_percent: Mapped[float | None]
-    warranty: Mapped[str] = mapped_column(default="unknown", server_default="unknown")
-    warranty_years: Mapped[float | None]
+    facts: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     price_per_m2: Mapped[float] = mapped_column(default=0.0)
 
 
@@ -66,8 +53,6 @@ class StockRow(Versioned, Base):
     width_mm: Mapped[float]
     full_length_typed: Mapped[str]
     full_length_mm: Mapped[float]
-    length_left_typed: Mapped[str]
-    length_left_mm: Mapped[float]
     price: Mapped[float]
     lot: Mapped[str] = mapped_column(default="")
     liner: Mapped[str] = mapped_column(default="up")
@@ -87,15 +72,11 @@ class JobRow(Versioned, Base):
     promised_at: Mapped[datetime | None]
     vehicle_label: Mapped[str]
     body: Mapped[str]
-    vehicle_class: Mapped[str]
-    states: Mapped[list[str]]
-    mirrors_both_sides: Mapped[bool | None]
-    model_year: Mapped[int | None]
-    registered_as: Mapped[str | None]
-    no_glass_at: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
+    facts: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     law_day: Mapped[str] = mapped_column(default="", server_default="")  # judged by the law of this day
     law_revision: Mapped[int] = mapped_column(default=0, server_default="0")  # and the shop's words up to this one
     created_at: Mapped[datetime]
+    stamp: Mapped[int] = mapped_column(default=0, server_default="0")
 
 
 class WindowRow(Versioned, Base):
@@ -106,24 +87,9 @@ class WindowRow(Versioned, Base):
     job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
     ordinal: Mapped[int]
     label: Mapped[str]
-    position: Mapped[str]
-    side: Mapped[str]
-    kind: Mapped[str]
-    glass_type: Mapped[str] = mapped_column(default="unknown")
-    bare_vlt_percent: Mapped[float | None]
-    bare_vlt_source: Mapped[str] = mapped_column(default="assumed")
-    bare_readings_percent: Mapped[list[float]] = mapped_column(default=list, server_default="[]")
-    bare_vlt_through_old_film: Mapped[bool] = mapped_column(default=False, server_default="0")
-    old_film: Mapped[bool] = mapped_column(default=False)
-    old_film_stays: Mapped[bool] = mapped_column(default=False, server_default="0")
+    facts: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")
     layers: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
-    factory_glass: Mapped[bool | None]
-    as1_mark: Mapped[bool | None]
-    features: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
-    strip_shape: Mapped[str] = mapped_column(default="straight", server_default="straight")
-    strip_pieces: Mapped[int] = mapped_column(default=1, server_default="1")
-    film_id: Mapped[str | None] = mapped_column(ForeignKey("film.id"))
-    coverage: Mapped[str] = mapped_column(default="full")
+    film_id: Mapped[str | None] = mapped_column(ForeignKey("film.id"), index=True)
     curve: Mapped[str] = mapped_column(default="flat")
     level: Mapped[str] = mapped_column(default="size")
     figure: Mapped[str] = mapped_column(default="four")
@@ -225,31 +191,90 @@ class AuditRow(Base):
 
 
 class WriteRow(Base):
-    """A write that was done, by its client-made id: sent twice, answered twice, done once."""
+    """A write that was done, by its client-made id: sent twice, answered twice, done once.
+
+    What is kept is small: the digest of what was asked, and which record the answer is about.
+    """
 
     __tablename__ = "write"
 
     id: Mapped[str] = mapped_column(String(64), primary_key=True)
-    at: Mapped[datetime]
+    at: Mapped[datetime] = mapped_column(index=True)
     person_id: Mapped[str]
     request: Mapped[str]
-    status: Mapped[int]
-    body: Mapped[str] = mapped_column(Text)
+    digest: Mapped[str] = mapped_column(String(64), default="", server_default="")
+    about: Mapped[str] = mapped_column(default="", server_default="")
 
 
-class SolveRow(Base):
-    """A layout being worked out, or worked out; its input is a whole job file."""
+class TaskRow(Base):
+    """Long work in a process of its own; ``seq`` orders, whatever the clock says."""
 
-    __tablename__ = "solve"
+    __tablename__ = "task"
 
-    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    seq: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    id: Mapped[str] = mapped_column(String(64), unique=True)
+    kind: Mapped[str]
     job_id: Mapped[str | None] = mapped_column(ForeignKey("job.id"), index=True)
     input_hash: Mapped[str] = mapped_column(index=True)
     input: Mapped[str] = mapped_column(Text)
-    pull_from_customary: Mapped[bool] = mapped_column(default=False)
     status: Mapped[str] = mapped_column(index=True)  # queued, running, done, cancelled, failed
-    step: Mapped[int] = mapped_column(default=0)
-    plan: Mapped[str | None] = mapped_column(Text)
+    progress: Mapped[int] = mapped_column(default=0)
+    result: Mapped[str | None] = mapped_column(Text)
+    summary: Mapped[dict[str, Any]] = mapped_column(default=dict)
     error: Mapped[str] = mapped_column(default="")
+    attempts: Mapped[int] = mapped_column(default=0)
+    deadline_s: Mapped[float]
+    memory_mb: Mapped[int]
     created_at: Mapped[datetime]
     finished_at: Mapped[datetime | None]
+
+
+class MovementRow(Base):
+    """Append-only: film that came to a piece of stock or left it. What is left is the sum."""
+
+    __tablename__ = "movement"
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    stock_id: Mapped[str] = mapped_column(ForeignKey("stock.id"), index=True)
+    kind: Mapped[str]  # received, used, waste, kept, corrected
+    count: Mapped[int]  # signed, in steps of 0.0125 mm along the roll
+    typed: Mapped[str] = mapped_column(default="")
+    at: Mapped[datetime]
+    person_id: Mapped[str]
+    job_id: Mapped[str | None] = mapped_column(ForeignKey("job.id"), index=True)
+    note: Mapped[str] = mapped_column(default="")
+
+
+class StepEventRow(Base):
+    """Append-only: what happened at a step of the work. Sent twice, kept once."""
+
+    __tablename__ = "step_event"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)  # made by the screen
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    window_id: Mapped[str | None] = mapped_column(ForeignKey("window.id"))
+    step: Mapped[str]
+    kind: Mapped[str]
+    happened_at: Mapped[datetime]  # by the screen's clock
+    at: Mapped[datetime]  # when it arrived here
+    person_id: Mapped[str]
+    value: Mapped[str] = mapped_column(Text, default="")
+
+
+class SummaryRow(Base):
+    """A job as the lists show it, worked out once for what it says now."""
+
+    __tablename__ = "summary"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), primary_key=True)
+    basis: Mapped[str]  # what it was worked out from
+    content: Mapped[str] = mapped_column(Text)
+
+
+class ShopStampRow(Base):
+    """Counts every change of what all jobs are looked at with: films, rack, own figures, law."""
+
+    __tablename__ = "shop_stamp"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    stamp: Mapped[int] = mapped_column(default=0)

@@ -1,4 +1,4 @@
-import { Box, Button } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { Answer, Empty, ErrorNote, JobLine, Pending, Ruled } from "../../shared";
@@ -9,33 +9,68 @@ export function BoardPage() {
   const board = useQuery(boardQuery());
   if (board.isPending) return <Pending what="the bays" />;
   if (board.isError) return <ErrorNote error={board.error} again={() => void board.refetch()} />;
-  const { in_bays, next, stuck } = board.data;
+  const { in_bays, next, stuck, told } = board.data;
   const nothing = in_bays.length + next.length === 0;
   return (
     <>
-      <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "start", gap: 2, flexWrap: "wrap" }}>
+      <Box
+        sx={{
+          display: "flex",
+          justifyContent: "space-between",
+          alignItems: "start",
+          gap: 2,
+          flexWrap: "wrap",
+        }}
+      >
         <Answer tone={stuck.length ? "bad" : "open"}>
-          {nothing ? "The bays are empty" : stuck.length ? `${String(stuck.length)} stuck, ${String(in_bays.length)} in the bays` : `${String(in_bays.length)} in the bays, nothing stuck`}
+          {nothing
+            ? "The bays are empty"
+            : stuck.length
+              ? `${String(stuck.length)} stuck, ${String(in_bays.length)} in the bays`
+              : `${String(in_bays.length)} in the bays, nothing stuck`}
         </Answer>
-        <Button component={Link} to="/jobs/new" variant="contained" color="secondary" size="large">New job</Button>
+        <Button component={Link} to="/jobs/new" variant="contained" color="secondary" size="large">
+          New job
+        </Button>
       </Box>
+      {told.map((words) => (
+        <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
+          {words} <Link to="/shop">Shop</Link>
+        </Typography>
+      ))}
       {nothing && (
         <Empty words="No job is open. Make one for the car that comes next, or try sizes with Quick cut.">
-          <Button component={Link} to="/quick">Quick cut</Button>
+          <Button component={Link} to="/quick">
+            Quick cut
+          </Button>
         </Empty>
       )}
       {!nothing && (
-        <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" }, columnGap: 5 }}>
+        <Box
+          sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" }, columnGap: 5 }}
+        >
           <Box>
             <Ruled title="In the bays now">
-              {in_bays.length ? in_bays.map((job) => <JobLine key={job.id} job={job} />) : <Empty words="No car is in a bay. Open a job and set it to “in the bay”." />}
+              {in_bays.length ? (
+                in_bays.map((job) => <JobLine key={job.id} job={job} />)
+              ) : (
+                <Empty words="No car is in a bay. Open a job and set it to “in the bay”." />
+              )}
             </Ruled>
             <Ruled title="Next">
-              {next.length ? next.map((job) => <JobLine key={job.id} job={job} />) : <Empty words="Nothing is booked after these." />}
+              {next.length ? (
+                next.map((job) => <JobLine key={job.id} job={job} />)
+              ) : (
+                <Empty words="Nothing is booked after these." />
+              )}
             </Ruled>
           </Box>
           <Ruled title="Stuck">
-            {stuck.length ? stuck.map((job) => <JobLine key={job.id} job={job} showProblems />) : <Empty words="Nothing is stuck: film, law and readings are in order." />}
+            {stuck.length ? (
+              stuck.map((job) => <JobLine key={job.id} job={job} showProblems />)
+            ) : (
+              <Empty words="Nothing is stuck: film, law and readings are in order." />
+            )}
           </Ruled>
         </Box>
       )}

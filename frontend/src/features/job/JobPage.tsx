@@ -1,21 +1,30 @@
-import { Box, Button, MenuItem, Select, Typography } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
+import { Box, Button, Typography } from "@mui/material";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Job } from "../../api/client";
-import { Empty, ErrorNote, Pending, showPromise, useHotkeys } from "../../shared";
-import { jobQuery, layoutQuery, solveQuery, useJobChange } from "./api";
-import { Band, CarVerdict } from "./components/Band";
+import { WORDS } from "../../api/words";
+import {
+  Answer,
+  Choice,
+  Empty,
+  ErrorNote,
+  Pending,
+  showPromise,
+  useHotkeys,
+  VerdictMark,
+} from "../../shared";
+import { jobQuery, planQuery, taskQuery, useJobChange } from "./api";
+import { Band } from "./components/Band";
+import { VehicleFacts } from "./components/survey/WholeCarSurvey";
 
-const SurveyStation = lazy(async () => ({ default: (await import("./stations/SurveyStation")).SurveyStation }));
+const SurveyStation = lazy(async () => ({
+  default: (await import("./stations/SurveyStation")).SurveyStation,
+}));
 const ShadeStation = lazy(async () => ({ default: (await import("./stations/ShadeStation")).ShadeStation }));
 const CutStation = lazy(async () => ({ default: (await import("./stations/CutStation")).CutStation }));
 
-const STATIONS = [
-  ["survey", "Survey"],
-  ["shade", "Shade"],
-  ["cut", "Cut"],
-] as const;
+const STATIONS = Object.entries(WORDS.Station);
 
 /** One car: its glass on top, the stations below, the panel of the station for the picked window. */
 export function JobPage() {
@@ -23,26 +32,96 @@ export function JobPage() {
   const job = useQuery(jobQuery(jobId));
   if (job.isPending) return <Pending what="the job" />;
   if (job.isError) return <ErrorNote error={job.error} again={() => void job.refetch()} />;
-  if (job.data.removed) return <Empty words="This job was taken off the lists."><Button component={Link} to="/jobs">All jobs</Button></Empty>;
+  if (job.data.removed)
+    return (
+      <Empty words="This job was taken off the lists.">
+        <Button component={Link} to="/jobs">
+          All jobs
+        </Button>
+      </Empty>
+    );
+  if (job.data.stuck !== null) return <StuckJob job={job.data} why={job.data.stuck} />;
   return <OpenJob job={job.data} station={station} />;
 }
 
+/** Nothing can be worked out for it: why, and what of it can still be changed. */
+function StuckJob({ job, why }: { job: Job; why: string }) {
+  return (
+    <>
+      <JobHead job={job} />
+      <Answer tone="bad" why={why}>
+        This job is stuck
+      </Answer>
+      <Typography sx={{ mb: 2 }}>
+        All that was entered is kept. Nothing else in the shop is touched by it.
+      </Typography>
+      <VehicleFacts job={job} />
+    </>
+  );
+}
+
 function OpenJob({ job, station }: { job: Job; station: string }) {
-  const navigate = useNavigate();
+  const client = useQueryClient();
   const [params, setParams] = useSearchParams();
   const asked = params.get("w");
-  const whole = asked === "all";
-  const selected = whole ? null : (job.windows.find((window) => window.id === asked) ?? job.windows[0] ?? null);
+  const selected =
+    asked === "all" ? null : (job.windows.find((window) => window.id === asked) ?? job.windows[0] ?? null);
   const anyFilm = job.windows.some((window) => window.film_id !== null);
-  // The layout is asked for as soon as there is something to cut, so that it is there when looked at.
-  const layout = useQuery({ ...layoutQuery(job.id, job.input_hash), enabled: anyFilm });
-  const solve = useQuery(solveQuery(anyFilm ? layout.data?.id : undefined));
-  const plan = solve.data?.plan ?? null;
-  const cutWindows = useMemo(() => new Set(plan?.films.flatMap((film) => film.pieces.map((piece) => piece.window_id)) ?? []), [plan]);
+  // The plan is asked for as soon as there is something to cut, so that it is there when looked at.
+  const asking = useQuery({ ...planQuery(job.id, job.input_hash), enabled: anyFilm });
+  const task = useQuery(taskQuery(anyFilm ? asking.data?.id : undefined));
+  const done = task.data?.status === "done" ? task.data.id : undefined;
+  useEffect(() => {
+    // A finished plan ticks its windows off at Cut.
+    if (done !== undefined) void client.invalidateQueries({ queryKey: jobQuery(job.id).queryKey });
+  }, [client, done, job.id]);
 
+  const select = useWalk(job, selected?.id ?? null, setParams);
+  const error = asking.error ?? task.error;
+  return (
+    <>
+      <JobHead job={job} />
+      <Band job={job} selected={selected?.id ?? null} onSelect={select} />
+      <StationLine job={job} station={station} search={params.toString()}>
+        <Button variant="text" onClick={() => select(selected ? null : (job.windows[0]?.id ?? null))}>
+          {selected ? "Whole car" : "Window by window"}
+        </Button>
+      </StationLine>
+      <Suspense fallback={<Pending what="the station" />}>
+        {station === "survey" && <SurveyStation job={job} window={selected} onSelect={select} />}
+        {station === "shade" && <ShadeStation job={job} window={selected} onSelect={select} />}
+        {station === "cut" && (
+          <CutStation
+            job={job}
+            window={selected}
+            task={task.data}
+            anyFilm={anyFilm}
+            error={error}
+            onSelect={select}
+          />
+        )}
+        {!STATIONS.some(([name]) => name === station) && (
+          <Empty words={`There is no station “${station}”.`}>
+            <Button component={Link} to={`/jobs/${job.id}/survey`}>
+              Survey
+            </Button>
+          </Empty>
+        )}
+      </Suspense>
+    </>
+  );
+}
+
+type SetParams = ReturnType<typeof useSearchParams>[1];
+
+/** Keys that walk round the car and along the stations; the answer picks a window, or the whole car. */
+function useWalk(job: Job, selected: string | null, setParams: SetParams) {
+  const navigate = useNavigate();
   // Where the walk is now, also between two quick key presses.
-  const here = useRef(selected?.id ?? null);
-  useEffect(() => { here.current = selected?.id ?? null; }, [selected?.id]);
+  const here = useRef(selected);
+  useEffect(() => {
+    here.current = selected;
+  }, [selected]);
   const select = useCallback(
     (id: string | null) => {
       here.current = id;
@@ -51,60 +130,87 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
     [setParams],
   );
   const keys = useMemo(() => {
-    const open = (name: string) => void navigate({ pathname: `/jobs/${job.id}/${name}`, search: window.location.search }, { replace: true });
     const step = (by: number) => {
       const index = job.windows.findIndex((window) => window.id === here.current);
       const next = job.windows[(index + by + job.windows.length) % job.windows.length];
       if (next) select(next.id);
     };
+    const open = (name: string) => () =>
+      void navigate(
+        { pathname: `/jobs/${job.id}/${name}`, search: window.location.search },
+        { replace: true },
+      );
     return {
-      "1": () => { open("survey"); },
-      "2": () => { open("shade"); },
-      "3": () => { open("cut"); },
-      ArrowRight: () => { step(1); },
-      ArrowLeft: () => { step(-1); },
-      Home: () => { select(null); },
+      ...Object.fromEntries(STATIONS.map(([name], i) => [String(i + 1), open(name)])),
+      ArrowRight: () => step(1),
+      ArrowLeft: () => step(-1),
+      Home: () => select(null),
     };
   }, [job, navigate, select]);
   useHotkeys(keys);
+  return select;
+}
+
+function StationLine({
+  job,
+  station,
+  search,
+  children,
+}: {
+  job: Job;
+  station: string;
+  search: string;
+  children: React.ReactNode;
+}) {
   return (
-    <>
-      <JobLineHead job={job} />
-      <Band job={job} selected={selected?.id ?? null} cutWindows={cutWindows} onSelect={select} />
-      <Box component="nav" aria-label="Stations" sx={{ display: "flex", flexWrap: "wrap", gap: 0, mt: 1, mb: 2, borderBottom: 1, borderColor: "divider", "@media print": { display: "none" } }}>
-        {STATIONS.map(([name, words], i) => {
-          const here = name === station;
-          return (
-            <Box
-              key={name}
-              component={Link}
-              replace
-              to={{ pathname: `/jobs/${job.id}/${name}`, search: params.toString() }}
-              aria-current={here ? "page" : undefined}
-              sx={{ px: 2.5, py: 1, color: here ? "background.default" : "text.primary", bgcolor: here ? "text.primary" : "transparent", textDecoration: "none", fontWeight: 700, fontSize: "1.1rem" }}
-            >
-              <Box component="span" sx={{ opacity: 0.75, mr: 1, fontWeight: 500 }}>{i + 1}</Box>{words}
+    <Box
+      component="nav"
+      aria-label="Stations"
+      sx={{
+        display: "flex",
+        flexWrap: "wrap",
+        mt: 1,
+        mb: 2,
+        borderBottom: 1,
+        borderColor: "divider",
+        "@media print": { display: "none" },
+      }}
+    >
+      {STATIONS.map(([name, words], i) => {
+        const here = name === station;
+        return (
+          <Box
+            key={name}
+            component={Link}
+            replace
+            to={{ pathname: `/jobs/${job.id}/${name}`, search }}
+            aria-current={here ? "page" : undefined}
+            sx={{
+              px: 2.5,
+              py: 1,
+              color: here ? "background.default" : "text.primary",
+              bgcolor: here ? "text.primary" : "transparent",
+              textDecoration: "none",
+              fontWeight: 700,
+              fontSize: "1.1rem",
+            }}
+          >
+            <Box component="span" sx={{ opacity: 0.75, mr: 1, fontWeight: 500 }}>
+              {i + 1}
             </Box>
-          );
-        })}
-        <Box sx={{ flexGrow: 1 }} />
-        <Button variant="text" onClick={() => { select(selected ? null : (job.windows[0]?.id ?? null)); }}>
-          {selected ? "Whole car" : "Window by window"}
-        </Button>
-      </Box>
-      <Suspense fallback={<Pending what="the station" />}>
-        {station === "survey" && <SurveyStation job={job} window={selected} onSelect={select} />}
-        {station === "shade" && <ShadeStation job={job} window={selected} onSelect={select} />}
-        {station === "cut" && <CutStation job={job} window={selected} solve={solve.data} anyFilm={anyFilm} error={layout.error ?? solve.error} onSelect={select} />}
-        {!STATIONS.some(([name]) => name === station) && <Empty words={`There is no station “${station}”.`}><Button component={Link} to={`/jobs/${job.id}/survey`}>Survey</Button></Empty>}
-      </Suspense>
-    </>
+            {words}
+          </Box>
+        );
+      })}
+      <Box sx={{ flexGrow: 1 }} />
+      {children}
+    </Box>
   );
 }
 
-const STATUSES: [Job["status"], string][] = [["booked", "booked"], ["in_bay", "in the bay"], ["paused", "paused"], ["done", "done"]];
+const STATUSES = { booked: "booked", in_bay: "in the bay", paused: "paused", done: "done" } as const;
 
-function JobLineHead({ job }: { job: Job }) {
+function JobHead({ job }: { job: Job }) {
   const { change } = useJobChange(job.id);
   return (
     <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 0.5 }}>
@@ -112,14 +218,18 @@ function JobLineHead({ job }: { job: Job }) {
       <Typography color="text.secondary">
         {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
       </Typography>
-      <CarVerdict job={job} />
+      {job.stuck === null && <VerdictMark word={job.worst} />}
       <Box sx={{ flexGrow: 1 }} />
-      <Select value={job.status} onChange={(event) => { change({ status: event.target.value as Job["status"] }); }} inputProps={{ "aria-label": "Job status" }}>
-        {STATUSES.map(([value, words]) => (
-          <MenuItem key={value} value={value}>{words}</MenuItem>
-        ))}
-      </Select>
-      <Button component="a" href={`/api/jobs/${job.id}/export`} download>Save as file</Button>
+      <Choice
+        label="Status"
+        value={job.status}
+        options={STATUSES}
+        onChange={(status) => change({ status })}
+        sx={{ minWidth: 130 }}
+      />
+      <Button component="a" href={`/api/jobs/${job.id}/export`} download>
+        Save as file
+      </Button>
     </Box>
   );
 }

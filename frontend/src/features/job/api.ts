@@ -1,21 +1,47 @@
-import { queryOptions, useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { api, newWriteId, writeHeaders, type Job, type Schemas } from "../../api/client";
+import { queryOptions, type QueryClient } from "@tanstack/react-query";
+import { api, type Job, type Schemas, type WriteHeaders } from "../../api/client";
+import { planQuery, taskQuery } from "../../api/queries";
 import { Problem, unwrap } from "../../api/unwrap";
-import { useNotify } from "../../shared";
+import { asItIs, useNotify, useWrite } from "../../shared";
 
 export const jobQuery = (id: string) =>
-  queryOptions({ queryKey: ["jobs", "one", id], queryFn: () => unwrap(api.GET("/api/jobs/{id}", { params: { path: { id } } })) });
+  queryOptions({
+    queryKey: ["jobs", "one", id],
+    queryFn: () => unwrap(api.GET("/api/jobs/{id}", { params: { path: { id } } })),
+  });
 
 export const historyQuery = (id: string) =>
-  queryOptions({ queryKey: ["jobs", "history", id], queryFn: () => unwrap(api.GET("/api/jobs/{id}/history", { params: { path: { id } } })) });
+  queryOptions({
+    queryKey: ["jobs", "history", id],
+    queryFn: () => unwrap(api.GET("/api/jobs/{id}/history", { params: { path: { id } } })),
+  });
 
-export const stateListQuery = () =>
-  queryOptions({ queryKey: ["pick-lists"], queryFn: () => unwrap(api.GET("/api/pick-lists")), staleTime: Infinity });
+export const proposalsQuery = (jobId: string, inputHash: string) =>
+  queryOptions({
+    queryKey: ["proposals", jobId, inputHash],
+    queryFn: () => unwrap(api.GET("/api/jobs/{id}/proposals", { params: { path: { id: jobId } } })),
+  });
+
+export const everywhereQuery = (jobId: string, inputHash: string) =>
+  queryOptions({
+    queryKey: ["everywhere", jobId, inputHash],
+    queryFn: () => unwrap(api.GET("/api/jobs/{id}/everywhere", { params: { path: { id: jobId } } })),
+  });
+
+/** A strip depends on readings, law and rack alike, so it follows the job's state. */
+export const stripQuery = (windowId: string, inputHash: string, version: number) =>
+  queryOptions({
+    queryKey: ["strip", windowId, inputHash, version],
+    queryFn: () => unwrap(api.GET("/api/windows/{id}/strip", { params: { path: { id: windowId } } })),
+    placeholderData: (before) => before,
+  });
+
+export { planQuery, taskQuery };
 
 type WindowChange = Omit<Schemas["WindowPatch"], "version">;
 type JobChange = Omit<Schemas["JobPatch"], "version">;
 
-function keepAnswer(client: QueryClient, job: Job): void {
+function keepAnswer(job: Job, client: QueryClient): void {
   client.setQueryData(jobQuery(job.id).queryKey, job);
   void client.invalidateQueries({ queryKey: ["jobs", "board"], refetchType: "none" });
   void client.invalidateQueries({ queryKey: ["jobs", "list"], refetchType: "none" });
@@ -26,184 +52,190 @@ function keepAnswer(client: QueryClient, job: Job): void {
  * Writes of one job go out one after another, each on the version that the last one answered
  * with, so that a late answer never covers a newer one.
  */
-function useJobWrite<Change>(jobId: string, send: (change: Change, writeId: string, job: Job) => Promise<Job>) {
-  const client = useQueryClient();
+function useJobWrite<Change, Body>(
+  jobId: string,
+  prepare: (change: Change, job: Job) => Body,
+  send: (body: Body, headers: WriteHeaders) => Promise<Job>,
+) {
   const notify = useNotify();
-  const mutation = useMutation({
-    scope: { id: `job-${jobId}` },
-    mutationFn: ({ change, writeId }: { change: Change; writeId: string }) => {
+  return useWrite({
+    scope: `job-${jobId}`,
+    prepare: (change: Change, client) => {
       const job = client.getQueryData(jobQuery(jobId).queryKey);
       if (!job) throw new Problem("The job is not on this screen any more. Open it again.", "not_found");
-      return send(change, writeId, job);
+      return prepare(change, job);
     },
-    onSuccess: (job) => { keepAnswer(client, job); },
-    onError: (error) => {
-      if (error instanceof Problem && error.code === "stale_version") {
+    send,
+    onDone: keepAnswer,
+    onRefused: (error, client) => {
+      const stale = error instanceof Problem && error.code === "stale_version";
+      if (stale) void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
+      if (stale || (error instanceof Problem && Object.keys(error.fields).length === 0))
         notify(error.message, { bad: true });
-        void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
-      } else if (error instanceof Problem && Object.keys(error.fields).length === 0) notify(error.message, { bad: true });
     },
   });
-  return mutation;
+}
+
+function versionOf(job: Job, windowId: string): number {
+  return job.windows.find((window) => window.id === windowId)?.version ?? 0;
 }
 
 export function useWindowChange(jobId: string) {
-  const mutation = useJobWrite(jobId, ({ windowId, change }: { windowId: string; change: WindowChange }, writeId, job) => {
-    const version = job.windows.find((window) => window.id === windowId)?.version ?? 0;
-    return unwrap(api.PATCH("/api/windows/{id}", { params: { path: { id: windowId } }, body: { ...change, version }, headers: writeHeaders(writeId) }));
-  });
+  const patch = useJobWrite(
+    jobId,
+    ({ windowId, change }: { windowId: string; change: WindowChange }, job) => ({
+      windowId,
+      body: { ...change, version: versionOf(job, windowId) },
+    }),
+    ({ windowId, body }, headers) =>
+      unwrap(api.PATCH("/api/windows/{id}", { params: { path: { id: windowId } }, body, headers })),
+  );
   return {
-    error: mutation.error,
-    variables: mutation.variables,
-    pending: mutation.isPending,
-    change: (windowId: string, change: WindowChange) => { mutation.mutate({ change: { windowId, change }, writeId: newWriteId() }); },
+    error: patch.error,
+    refusedWindow: patch.change?.windowId,
+    pending: patch.pending,
+    change: (windowId: string, change: WindowChange) => patch.write({ windowId, change }),
   };
 }
 
 export function useJobChange(jobId: string) {
-  const mutation = useJobWrite(jobId, (change: JobChange, writeId, job) =>
-    unwrap(api.PATCH("/api/jobs/{id}", { params: { path: { id: jobId } }, body: { ...change, version: job.version }, headers: writeHeaders(writeId) })),
+  const patch = useJobWrite(
+    jobId,
+    (change: JobChange, job) => ({ ...change, version: job.version }),
+    (body, headers) =>
+      unwrap(api.PATCH("/api/jobs/{id}", { params: { path: { id: jobId } }, body, headers })),
   );
-  return { error: mutation.error, change: (change: JobChange) => { mutation.mutate({ change, writeId: newWriteId() }); } };
+  return { error: patch.error, change: (change: JobChange) => patch.write(change) };
 }
 
-export function useFilmForMany(jobId: string) {
+export type FilmsByWindow = Record<string, string | null>;
+
+/** Films put on windows at once: one on several, or a whole proposal. Ten seconds to take it back. */
+export function useFilms(jobId: string) {
   const notify = useNotify();
-  const mutation = useJobWrite(jobId, (body: Schemas["FilmForMany"], writeId) =>
-    unwrap(api.POST("/api/jobs/{id}/film", { params: { path: { id: jobId } }, body, headers: writeHeaders(writeId) })),
+  const films = useJobWrite(
+    jobId,
+    (chosen: FilmsByWindow, job) => ({
+      films: Object.fromEntries(
+        Object.entries(chosen).map(([id, film]) => [id, { film_id: film, version: versionOf(job, id) }]),
+      ),
+    }),
+    (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/films", { params: { path: { id: jobId } }, body, headers })),
   );
-  const put = (body: Schemas["FilmForMany"]) => { mutation.mutate({ change: body, writeId: newWriteId() }); };
   return {
-    pending: mutation.isPending,
-    /** Puts a film on windows; ten seconds to take it back. */
-    put: (job: Job, filmId: string | null, windowIds: string[], words: string) => {
-      const before = new Map<string | null, string[]>();
-      for (const window of job.windows)
-        if (windowIds.includes(window.id)) before.set(window.film_id, [...(before.get(window.film_id) ?? []), window.id]);
-      put({ film_id: filmId, window_ids: windowIds });
-      notify(words, { undo: () => { for (const [film, ids] of before) put({ film_id: film, window_ids: ids }); } });
+    pending: films.pending,
+    put: (job: Job, chosen: FilmsByWindow, words: string) => {
+      const before: FilmsByWindow = Object.fromEntries(
+        job.windows.filter((window) => window.id in chosen).map((window) => [window.id, window.film_id]),
+      );
+      films.write(chosen);
+      notify(words, { undo: () => films.write(before) });
     },
   };
 }
 
+/** One film, or none, for several windows. */
+export function filmFor(filmId: string | null, windowIds: readonly string[]): FilmsByWindow {
+  return Object.fromEntries(windowIds.map((id) => [id, filmId]));
+}
+
 export function useAddWindow(jobId: string) {
-  const mutation = useJobWrite(jobId, (body: Schemas["WindowCreate"], writeId) =>
-    unwrap(api.POST("/api/jobs/{id}/windows", { params: { path: { id: jobId } }, body, headers: writeHeaders(writeId) })),
+  const add = useJobWrite(jobId, asItIs<Schemas["WindowCreate"]>, (body, headers) =>
+    unwrap(api.POST("/api/jobs/{id}/windows", { params: { path: { id: jobId } }, body, headers })),
   );
-  return { add: (body: Schemas["WindowCreate"]) => { mutation.mutate({ change: body, writeId: newWriteId() }); } };
+  return { add: (body: Schemas["WindowCreate"]) => add.write(body) };
 }
 
 export function useRemoveWindow(jobId: string) {
   const notify = useNotify();
-  const mutation = useJobWrite(jobId, ({ windowId, version, restore }: { windowId: string; version?: number; restore?: boolean }, writeId, job) => {
-    const known = version ?? job.windows.find((window) => window.id === windowId)?.version ?? 0;
-    const options = { params: { path: { id: windowId } }, body: { version: known }, headers: writeHeaders(writeId) };
-    return unwrap(restore ? api.POST("/api/windows/{id}/restore", options) : api.POST("/api/windows/{id}/remove", options));
-  });
+  const change = useJobWrite(
+    jobId,
+    asItIs<{ windowId: string; version: number; restore?: boolean }>,
+    ({ windowId, version, restore }, headers) => {
+      const options = { params: { path: { id: windowId } }, body: { version }, headers };
+      return unwrap(
+        restore
+          ? api.POST("/api/windows/{id}/restore", options)
+          : api.POST("/api/windows/{id}/remove", options),
+      );
+    },
+  );
   return {
     remove: (windowId: string, version: number, label: string) => {
-      mutation.mutate(
-        { change: { windowId, version }, writeId: newWriteId() },
-        { onSuccess: () => { notify(`${label} is out of this job.`, { undo: () => { mutation.mutate({ change: { windowId, version: version + 1, restore: true }, writeId: newWriteId() }); } }); } },
-      );
+      const back = () => change.write({ windowId, version: version + 1, restore: true });
+      const told = () => notify(`${label} is out of this job.`, { undo: back });
+      change.write({ windowId, version }, { onSuccess: told });
     },
   };
 }
 
 /** Judge the job by the rule book as it stands today. */
 export function useJudgeAgain(jobId: string) {
-  const mutation = useJobWrite(jobId, (_: null, writeId, job) =>
-    unwrap(api.POST("/api/jobs/{id}/judge-again", { params: { path: { id: jobId } }, body: { version: job.version }, headers: writeHeaders(writeId) })),
+  const judge = useJobWrite(
+    jobId,
+    (_: null, job) => ({ version: job.version }),
+    (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/judge-again", { params: { path: { id: jobId } }, body, headers })),
   );
-  return { pending: mutation.isPending, judgeAgain: () => { mutation.mutate({ change: null, writeId: newWriteId() }); } };
+  return { pending: judge.pending, judgeAgain: () => judge.write(null) };
 }
 
 export function useReason(jobId: string) {
   const notify = useNotify();
-  const give = useJobWrite(jobId, ({ windowId, body }: { windowId: string; body: Schemas["ReasonIn"] }, writeId) =>
-    unwrap(api.POST("/api/windows/{id}/reason", { params: { path: { id: windowId } }, body, headers: writeHeaders(writeId) })),
+  const give = useJobWrite(
+    jobId,
+    asItIs<{ windowId: string; body: Schemas["ReasonIn"] }>,
+    ({ windowId, body }, headers) =>
+      unwrap(api.POST("/api/windows/{id}/reason", { params: { path: { id: windowId } }, body, headers })),
   );
-  const back = useJobWrite(jobId, ({ id, version }: { id: string; version: number }, writeId) =>
-    unwrap(api.POST("/api/reasons/{id}/withdraw", { params: { path: { id } }, body: { version }, headers: writeHeaders(writeId) })),
+  const back = useJobWrite(jobId, asItIs<{ id: string; version: number }>, ({ id, version }, headers) =>
+    unwrap(api.POST("/api/reasons/{id}/withdraw", { params: { path: { id } }, body: { version }, headers })),
   );
   return {
     error: give.error,
-    pending: give.isPending,
+    pending: give.pending,
     give: (windowId: string, body: Schemas["ReasonIn"], done: () => void) => {
-      give.mutate({ change: { windowId, body }, writeId: newWriteId() }, { onSuccess: () => { notify("The reason is on record. The verdict stays."); done(); } });
+      const told = () => {
+        notify("The reason is on record. The verdict stays.");
+        done();
+      };
+      give.write({ windowId, body }, { onSuccess: told });
     },
     withdraw: (id: string, version: number) => {
-      back.mutate({ change: { id, version }, writeId: newWriteId() }, { onSuccess: () => { notify("The reason is withdrawn; the window is held."); } });
-    },
-  };
-}
-
-/** A whole proposal put on at once; ten seconds to take it back. */
-export function useFilmsByWindow(jobId: string) {
-  const notify = useNotify();
-  const mutation = useJobWrite(jobId, (films: Record<string, string | null>, writeId) =>
-    unwrap(api.POST("/api/jobs/{id}/films", { params: { path: { id: jobId } }, body: { films }, headers: writeHeaders(writeId) })),
-  );
-  const put = (films: Record<string, string | null>) => { mutation.mutate({ change: films, writeId: newWriteId() }); };
-  return {
-    pending: mutation.isPending,
-    put: (job: Job, films: Record<string, string | null>, words: string) => {
-      const before = Object.fromEntries(job.windows.filter((window) => window.id in films).map((window) => [window.id, window.film_id]));
-      put(films);
-      notify(words, { undo: () => { put(before); } });
+      const told = () => notify("The reason is withdrawn; the window is held.");
+      back.write({ id, version }, { onSuccess: told });
     },
   };
 }
 
 export function useInstalled(jobId: string) {
   const notify = useNotify();
-  const mutation = useJobWrite(jobId, ({ windowId, body }: { windowId: string; body: Schemas["InstalledIn"] }, writeId) =>
-    unwrap(api.POST("/api/windows/{id}/installed", { params: { path: { id: windowId } }, body, headers: writeHeaders(writeId) })),
+  const installed = useJobWrite(
+    jobId,
+    asItIs<{ windowId: string; body: Schemas["InstalledIn"] }>,
+    ({ windowId, body }, headers) =>
+      unwrap(api.POST("/api/windows/{id}/installed", { params: { path: { id: windowId } }, body, headers })),
   );
   return {
-    error: mutation.error,
-    pending: mutation.isPending,
+    error: installed.error,
+    pending: installed.pending,
     record: (windowId: string, body: Schemas["InstalledIn"], done: () => void) => {
-      mutation.mutate({ change: { windowId, body }, writeId: newWriteId() }, { onSuccess: () => { notify(`${String(body.read_percent)} % is on record for lot ${body.lot}.`); done(); } });
+      const told = () => {
+        notify(`${body.read_percent} % is on record for lot ${body.lot}.`);
+        done();
+      };
+      installed.write({ windowId, body }, { onSuccess: told });
     },
   };
 }
 
-export const proposalsQuery = (jobId: string, inputHash: string) =>
-  queryOptions({ queryKey: ["proposals", jobId, inputHash], queryFn: () => unwrap(api.GET("/api/jobs/{id}/proposals", { params: { path: { id: jobId } } })) });
-
-export const everywhereQuery = (jobId: string, inputHash: string) =>
-  queryOptions({ queryKey: ["everywhere", jobId, inputHash], queryFn: () => unwrap(api.GET("/api/jobs/{id}/everywhere", { params: { path: { id: jobId } } })) });
-
-/** A strip depends on readings, law and rack alike, so it follows the job's state. */
-export const stripQuery = (windowId: string, inputHash: string, version: number) =>
-  queryOptions({ queryKey: ["strip", windowId, inputHash, version], queryFn: () => unwrap(api.GET("/api/windows/{id}/strip", { params: { path: { id: windowId } } })), placeholderData: (before) => before });
-
-export const stockQuery = () => queryOptions({ queryKey: ["rack"], queryFn: () => unwrap(api.GET("/api/rack")) });
-
-/** The layout for what the job says now; asked for once for each state of the job. */
-export const layoutQuery = (jobId: string, inputHash: string) =>
-  queryOptions({
-    queryKey: ["layouts", jobId, inputHash],
-    queryFn: () => unwrap(api.POST("/api/jobs/{id}/layout", { params: { path: { id: jobId } }, headers: writeHeaders(newWriteId()) })),
-    staleTime: Infinity,
-  });
-
-const POLL_MS = 250;
-
-/** How far that layout is; asked again until it is final. */
-export const solveQuery = (solveId: string | undefined) =>
-  queryOptions({
-    queryKey: ["solves", solveId],
-    enabled: solveId !== undefined,
-    queryFn: () => unwrap(api.GET("/api/layouts/{id}", { params: { path: { id: solveId ?? "" } } })),
-    refetchInterval: (query) => (query.state.data && !["queued", "running"].includes(query.state.data.status) ? false : POLL_MS),
-  });
-
-export function useStopSolve() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: string) => unwrap(api.POST("/api/layouts/{id}/cancel", { params: { path: { id } }, headers: writeHeaders(newWriteId()) })),
-    onSuccess: (solve) => { client.setQueryData(solveQuery(solve.id).queryKey, solve); },
+export function useStopTask() {
+  return useWrite({
+    prepare: asItIs<string>,
+    send: (id, headers) => unwrap(api.POST("/api/tasks/{id}/cancel", { params: { path: { id } }, headers })),
+    onDone: (task, client) => {
+      client.setQueryData(taskQuery(task.id).queryKey, task);
+    },
   });
 }

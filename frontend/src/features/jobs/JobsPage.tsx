@@ -1,59 +1,104 @@
-import { Box, Button, TextField } from "@mui/material";
+import { Box, Button, Pagination, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useDeferredValue } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { JobBrief } from "../../api/client";
-import { Answer, Empty, ErrorNote, JobLine, JsonFileButton, Pending, useNotify } from "../../shared";
-import { jobsQuery, useImportJob, useRemoveJob } from "./api";
+import { jobsQuery } from "../../api/queries";
+import { Answer, Empty, ErrorNote, Head, JobLine, JsonFileButton, Pending, useNotify } from "../../shared";
+import { useImportJob, useRemoveJob } from "./api";
 
-/** All jobs, newest first; search, import, remove with undo. */
+/** All jobs, newest first, page by page; search, import, remove with undo. */
 export function JobsPage() {
-  const jobs = useQuery(jobsQuery());
-  const [search, setSearch] = useState("");
+  const [params, setParams] = useSearchParams();
+  const search = params.get("q") ?? "";
+  const page = Math.max(1, Number(params.get("page")) || 1);
+  const asked = useDeferredValue(search);
+  const jobs = useQuery(jobsQuery(asked, page));
   const importJob = useImportJob();
   const navigate = useNavigate();
-  if (jobs.isPending) return <Pending what="the jobs" />;
-  if (jobs.isError) return <ErrorNote error={jobs.error} again={() => void jobs.refetch()} />;
-  const shown = jobs.data.jobs.filter((job) => matches(job, search));
+  const look = (q: string, to: number) =>
+    setParams({ ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}) }, { replace: true });
   return (
     <>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "start", flexWrap: "wrap", mb: 1 }}>
-        <Box sx={{ flexGrow: 1 }}><Answer>Jobs</Answer></Box>
-        <TextField label="Search" value={search} onChange={(event) => { setSearch(event.target.value); }} />
-        <JsonFileButton words="Open a job file" label="Job file" disabled={importJob.isPending} onChosen={(file) => { importJob.mutate(file, { onSuccess: (job) => void navigate(`/jobs/${job.id}`) }); }} />
-        <Button component={Link} to="/jobs/new" variant="contained" color="secondary">New job</Button>
-      </Box>
-      {importJob.isError && <ErrorNote error={importJob.error} />}
-      {jobs.data.jobs.length === 0 && <Empty words="No job yet. Start with the car that stands outside."><Button component={Link} to="/jobs/new">New job</Button></Empty>}
-      {jobs.data.jobs.length > 0 && shown.length === 0 && <Empty words={`No job has “${search}” in its number, title, car or customer.`} />}
-      {shown.map((job) => (
-        <Box key={job.id} sx={{ display: "flex", alignItems: "center" }}>
-          <Box sx={{ flexGrow: 1 }}><JobLine job={job} /></Box>
-          <RemoveButton job={job} />
-        </Box>
-      ))}
+      <Head
+        buttons={
+          <>
+            <TextField label="Search" value={search} onChange={(event) => look(event.target.value, 1)} />
+            <JsonFileButton
+              words="Open a job file"
+              label="Job file"
+              disabled={importJob.pending}
+              onChosen={(file) =>
+                importJob.write(file, { onSuccess: (job) => void navigate(`/jobs/${job.id}`) })
+              }
+            />
+            <Button component={Link} to="/jobs/new" variant="contained" color="secondary">
+              New job
+            </Button>
+          </>
+        }
+      >
+        <Answer>Jobs</Answer>
+      </Head>
+      {importJob.error && <ErrorNote error={importJob.error} />}
+      {jobs.isPending && <Pending what="the jobs" />}
+      {jobs.isError && <ErrorNote error={jobs.error} again={() => void jobs.refetch()} />}
+      {jobs.data && (
+        <>
+          {jobs.data.total === 0 && <NoJobs search={search} />}
+          {jobs.data.jobs.map((job) => (
+            <Box key={job.id} sx={{ display: "flex", alignItems: "center" }}>
+              <Box sx={{ flexGrow: 1, minWidth: 0 }}>
+                <JobLine job={job} />
+              </Box>
+              <RemoveButton job={job} />
+            </Box>
+          ))}
+          {jobs.data.pages > 1 && (
+            <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 2, flexWrap: "wrap" }}>
+              <Pagination
+                count={jobs.data.pages}
+                page={jobs.data.page}
+                size="large"
+                onChange={(_, to) => look(search, to)}
+              />
+              <Typography>{jobs.data.total} jobs</Typography>
+            </Box>
+          )}
+        </>
+      )}
     </>
   );
 }
 
-function matches(job: JobBrief, search: string): boolean {
-  const text = `${String(job.number)} ${job.title} ${job.vehicle_label} ${job.customer} ${job.states.join(" ")}`.toLowerCase();
-  return search.toLowerCase().split(/\s+/).every((word) => text.includes(word));
+function NoJobs({ search }: { search: string }) {
+  if (search) return <Empty words={`No job has “${search}” in its number, title, car or customer.`} />;
+  return (
+    <Empty words="No job yet. Start with the car that stands outside.">
+      <Button component={Link} to="/jobs/new">
+        New job
+      </Button>
+    </Empty>
+  );
 }
 
 function RemoveButton({ job }: { job: JobBrief }) {
   const remove = useRemoveJob();
   const notify = useNotify();
-  const act = () => {
-    remove.mutate(
+  const act = () =>
+    remove.write(
       { id: job.id, version: job.version },
       {
-        onSuccess: (removed) => {
-          notify(`${job.title} is off the lists.`, { undo: () => { remove.mutate({ id: job.id, version: removed.version, restore: true }); } });
+        onSuccess: ({ version }) => {
+          const undo = () => remove.write({ id: job.id, version, restore: true });
+          notify(`${job.title} is off the lists.`, { undo });
         },
-        onError: (error) => { notify(error.message, { bad: true }); },
+        onError: (error) => notify(error.message, { bad: true }),
       },
     );
-  };
-  return <Button variant="text" onClick={act} aria-label={`Remove ${job.title}`} sx={{ color: "text.secondary" }}>Remove</Button>;
+  return (
+    <Button variant="text" onClick={act} aria-label={`Remove ${job.title}`} sx={{ color: "text.secondary" }}>
+      Remove
+    </Button>
+  );
 }

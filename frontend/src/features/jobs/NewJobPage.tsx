@@ -1,11 +1,30 @@
-import { Autocomplete, Box, Button, Checkbox, FormControlLabel, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import {
+  Autocomplete,
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useState, type SubmitEvent } from "react";
 import { useNavigate } from "react-router";
-import { newWriteId } from "../../api/client";
+import { pickListsQuery } from "../../api/queries";
 import { Problem } from "../../api/unwrap";
-import { Answer, ErrorNote, Pending } from "../../shared";
-import { pickListsQuery, useCreateJob } from "./api";
+import {
+  Answer,
+  ErrorNote,
+  focusWhenShown,
+  isListOf,
+  isText,
+  keepStored,
+  Pending,
+  readStored,
+} from "../../shared";
+import { useCreateJob } from "./api";
 
 const LAST_STATES = "elumbra.last-states";
 
@@ -19,53 +38,127 @@ export function NewJobPage() {
   const [customer, setCustomer] = useState("");
   const [year, setYear] = useState("");
   const [mirrors, setMirrors] = useState(true);
-  const [states, setStates] = useState<string[]>(() => JSON.parse(localStorage.getItem(LAST_STATES) ?? "[]") as string[]);
-  const [writeId] = useState(newWriteId);
+  const [states, setStates] = useState(() => readStored(localStorage, LAST_STATES, isListOf(isText), []));
   if (lists.isPending) return <Pending what="bodies and states" />;
   if (lists.isError) return <ErrorNote error={lists.error} again={() => void lists.refetch()} />;
   const fields = create.error instanceof Problem ? create.error.fields : {};
-  const submit = (event: FormEvent) => {
+  const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault();
-    localStorage.setItem(LAST_STATES, JSON.stringify(states));
-    create.mutate(
-      { writeId, body: { vehicle_label: car, customer, body, states, mirrors_both_sides: mirrors, model_year: year ? Number(year) : null, title: car } },
+    keepStored(localStorage, LAST_STATES, states);
+    create.write(
+      {
+        vehicle_label: car,
+        customer,
+        body,
+        states,
+        mirrors_both_sides: mirrors,
+        model_year: year ? Number(year) : null,
+        title: car,
+      },
       { onSuccess: (job) => void navigate(`/jobs/${job.id}/survey`) },
     );
   };
   const yearWrong = year !== "" && !/^(19|20)\d\d$/.test(year);
   return (
     <Box component="form" onSubmit={submit} sx={{ maxWidth: 760 }}>
-      <Answer why="Pick the body: its windows come in walkaround order, the passenger side mirrored from the driver's.">New job</Answer>
-      {create.isError && <ErrorNote error={create.error} />}
-      <ToggleButtonGroup exclusive value={body} onChange={(_, value: string | null) => { if (value) setBody(value); }} aria-label="Body" sx={{ flexWrap: "wrap", mb: 2 }}>
+      <Answer why="Pick the body: its windows come in walkaround order, the passenger side mirrored from the driver's.">
+        New job
+      </Answer>
+      {create.error && <ErrorNote error={create.error} />}
+      <ToggleButtonGroup
+        exclusive
+        value={body}
+        onChange={(_, value: string | null) => {
+          if (value) setBody(value);
+        }}
+        aria-label="Body"
+        sx={{ flexWrap: "wrap", mb: 2 }}
+      >
         {lists.data.bodies.map((style) => (
           <ToggleButton key={style.key} value={style.key} sx={{ flexDirection: "column", px: 2.5, py: 1 }}>
             {style.label}
-            <Typography variant="caption" component="span">{style.windows} windows</Typography>
+            <Typography variant="caption" component="span">
+              {style.windows} windows
+            </Typography>
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "2fr 1fr" } }}>
-        <TextField label="Car" required value={car} onChange={(e) => { setCar(e.target.value); }} autoFocus error={Boolean(fields["vehicle_label"])} helperText={fields["vehicle_label"] ?? "As you would call it in the shop"} />
-        <TextField label="Model year" value={year} onChange={(e) => { setYear(e.target.value.trim()); }} error={yearWrong} helperText={yearWrong ? "Four digits, such as 2021" : "Some laws ask for it"} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
+        <TextField
+          label="Car"
+          required
+          value={car}
+          onChange={(e) => {
+            setCar(e.target.value);
+          }}
+          inputRef={focusWhenShown}
+          error={Boolean(fields["vehicle_label"])}
+          helperText={fields["vehicle_label"] ?? "As you would call it in the shop"}
+        />
+        <TextField
+          label="Model year"
+          value={year}
+          onChange={(e) => {
+            setYear(e.target.value.trim());
+          }}
+          error={yearWrong}
+          helperText={yearWrong ? "Four digits, such as 2021" : "Some laws ask for it"}
+          slotProps={{ htmlInput: { inputMode: "numeric" } }}
+        />
         <Autocomplete
           multiple
           options={lists.data.states.map((state) => state.code)}
           getOptionLabel={(code) => lists.data.states.find((state) => state.code === code)?.name ?? code}
           value={states}
-          onChange={(_, value) => { setStates(value.slice(0, 6)); }}
+          onChange={(_, value) => {
+            setStates(value.slice(0, 6));
+          }}
           filterSelectedOptions
           autoHighlight
-          renderInput={(params) => <TextField {...params} label="State (several if it is driven in several)" error={Boolean(fields["states"])} helperText={fields["states"]} />}
+          renderInput={(params) => (
+            <TextField
+              {...params}
+              label="State (several if it is driven in several)"
+              error={Boolean(fields["states"])}
+              helperText={fields["states"]}
+            />
+          )}
         />
-        <TextField label="Customer" value={customer} onChange={(e) => { setCustomer(e.target.value); }} />
+        <TextField
+          label="Customer"
+          value={customer}
+          onChange={(e) => {
+            setCustomer(e.target.value);
+          }}
+        />
       </Box>
-      <FormControlLabel control={<Checkbox checked={mirrors} onChange={(_, checked) => { setMirrors(checked); }} />} label="Outside mirrors on both sides" sx={{ my: 1 }} />
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={mirrors}
+            onChange={(_, checked) => {
+              setMirrors(checked);
+            }}
+          />
+        }
+        label="Outside mirrors on both sides"
+        sx={{ my: 1 }}
+      />
       <Box sx={{ display: "flex", gap: 2, mt: 1 }}>
-        <Button type="submit" variant="contained" color="secondary" size="large" disabled={create.isPending || !car.trim() || states.length === 0 || yearWrong}>
+        <Button
+          type="submit"
+          variant="contained"
+          color="secondary"
+          size="large"
+          disabled={create.pending || !car.trim() || states.length === 0 || yearWrong}
+        >
           Start the survey
         </Button>
-        {states.length === 0 && <Typography color="text.secondary" sx={{ alignSelf: "center" }}>A state is needed for the law.</Typography>}
+        {states.length === 0 && (
+          <Typography color="text.secondary" sx={{ alignSelf: "center" }}>
+            A state is needed for the law.
+          </Typography>
+        )}
       </Box>
     </Box>
   );

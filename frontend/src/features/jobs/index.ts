@@ -1,3 +1,2 @@
-export { jobsQuery } from "./api";
 export { JobsPage } from "./JobsPage";
 export { NewJobPage } from "./NewJobPage";

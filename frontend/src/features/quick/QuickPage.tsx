@@ -1,9 +1,32 @@
-import { Box, Button, Checkbox, FormControlLabel, IconButton, MenuItem, TextField } from "@mui/material";
+import { Box, Button, IconButton } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
+import { rackQuery, taskQuery } from "../../api/queries";
 import { Problem } from "../../api/unwrap";
-import { Answer, BladeCaution, CutBoard, ErrorNote, parseLength, Pending, Ruled, TapeField } from "../../shared";
-import { filmListQuery, quickSolveQuery, useQuickCut } from "./api";
+import {
+  Answer,
+  BladeCaution,
+  Choice,
+  CutBoard,
+  ErrorNote,
+  FieldGrid,
+  focusWhenShown,
+  hasFields,
+  isBoolean,
+  isCount,
+  isListOf,
+  isText,
+  keepStored,
+  parseLength,
+  Pending,
+  PickOne,
+  readStored,
+  Ruled,
+  TapeField,
+  Tick,
+  TwoColumns,
+} from "../../shared";
+import { useQuickCut } from "./api";
 
 interface Piece {
   key: number;
@@ -14,66 +37,138 @@ interface Piece {
 }
 
 const KEPT = "elumbra.quick";
+const COUNTS: Record<string, string> = { 1: "1", 2: "2", 3: "3", 4: "4", 6: "6", 8: "8" };
 const blank = (key: number): Piece => ({ key, width: "", height: "", count: 1, curved: false });
+const isPiece = hasFields<Piece>({
+  key: isCount,
+  width: isText,
+  height: isText,
+  count: isCount,
+  curved: isBoolean,
+});
+
+function keptPieces(): Piece[] {
+  const kept = readStored(sessionStorage, KEPT, isListOf(isPiece), []);
+  return kept.length ? kept : [blank(1)];
+}
 
 /** No job, no customer: type sizes, see which roll, which way round, how long. */
 export function QuickPage() {
-  const films = useQuery(filmListQuery());
+  const films = useQuery(rackQuery());
   const quick = useQuickCut();
-  const [pieces, setPieces] = useState<Piece[]>(() => (JSON.parse(sessionStorage.getItem(KEPT) ?? "null") as Piece[] | null) ?? [blank(1)]);
-  const [film, setFilm] = useState("");
+  const [pieces, setPieces] = useState(keptPieces);
+  const [film, setFilm] = useState<string | null>(null);
   const [trimmed, setTrimmed] = useState(true);
-  const solve = useQuery(quickSolveQuery(quick.data?.id));
-  const { mutate } = quick;
+  const task = useQuery(taskQuery(quick.data?.id));
   const ready = pieces.filter((piece) => parseLength(piece.width).ok && parseLength(piece.height).ok);
+  const ask = useEffectEvent(() => {
+    if (ready.length === 0) return;
+    const sizes = ready.map(({ width, height, count, curved }) => ({ width, height, count, curved }));
+    quick.write({ film_id: film, trimmed, pieces: sizes });
+  });
   const asked = JSON.stringify({ ready, film, trimmed });
   useEffect(() => {
-    sessionStorage.setItem(KEPT, JSON.stringify(pieces));
+    keepStored(sessionStorage, KEPT, pieces);
   }, [pieces]);
   useEffect(() => {
-    const input = JSON.parse(asked) as { ready: Piece[]; film: string; trimmed: boolean };
-    if (input.ready.length === 0) return;
-    mutate({
-      film_id: input.film || null,
-      trimmed: input.trimmed,
-      pieces: input.ready.map(({ width, height, count, curved }) => ({ width, height, count, curved })),
-    });
-  }, [asked, mutate]);
+    ask();
+  }, [asked]);
   if (films.isPending) return <Pending what="the films" />;
   if (films.isError) return <ErrorNote error={films.error} again={() => void films.refetch()} />;
-  const change = (key: number, over: Partial<Piece>) => { setPieces((all) => all.map((piece) => (piece.key === key ? { ...piece, ...over } : piece))); };
+  const change = (key: number, over: Partial<Piece>) =>
+    setPieces((all) => all.map((piece) => (piece.key === key ? { ...piece, ...over } : piece)));
+  const remove = (key: number) => setPieces((all) => all.filter((other) => other.key !== key));
+  const another = () => setPieces((all) => [...all, blank(Math.max(...all.map((piece) => piece.key)) + 1)]);
   const problem = quick.error instanceof Problem ? quick.error : null;
-  const plan = ready.length ? solve.data?.plan?.films[0] : undefined;
+  const plan = ready.length ? task.data?.plan?.films[0] : undefined;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(360px, 2fr) 5fr" }, gap: 4 }}>
-      <Box>
+    <TwoColumns shares="2fr 5fr">
+      <div>
         <Ruled title="Quick cut">
-          <Box sx={{ display: "grid", gap: 1.5, mt: 1.5 }}>
+          <FieldGrid columns={1}>
             {pieces.map((piece, i) => (
-              <Box key={piece.key} sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 76px 44px", gap: 1, alignItems: "start" }}>
-                <TapeField label="Width" draftKey={`quick.${String(piece.key)}.width`} saved={piece.width} autoFocus={i === 0} refused={problem?.fields[`pieces.${String(i)}.width`]} onCommit={(typed) => { change(piece.key, { width: typed ?? "" }); }} />
-                <TapeField label="Height" draftKey={`quick.${String(piece.key)}.height`} saved={piece.height} refused={problem?.fields[`pieces.${String(i)}.height`]} onCommit={(typed) => { change(piece.key, { height: typed ?? "" }); }} />
-                <TextField select label="Count" value={piece.count} onChange={(event) => { change(piece.key, { count: Number(event.target.value) }); }}>
-                  {[1, 2, 3, 4, 6, 8].map((count) => <MenuItem key={count} value={count}>{count}</MenuItem>)}
-                </TextField>
-                <IconButton aria-label={`Take piece ${String(i + 1)} out`} disabled={pieces.length === 1} onClick={() => { setPieces((all) => all.filter((other) => other.key !== piece.key)); }}>×</IconButton>
-                <FormControlLabel sx={{ gridColumn: "1 / -1", mt: -1 }} control={<Checkbox checked={piece.curved} onChange={(_, curved) => { change(piece.key, { curved }); }} />} label="Curved both ways: film must run across it" />
-              </Box>
+              <PieceFields
+                key={piece.key}
+                piece={piece}
+                first={i === 0}
+                only={pieces.length === 1}
+                name={`Take piece ${i + 1} out`}
+                refused={(size) => problem?.fields[`pieces.${i}.${size}`]}
+                onChange={(over) => change(piece.key, over)}
+                onRemove={() => remove(piece.key)}
+              />
             ))}
-            <Button onClick={() => { setPieces((all) => [...all, blank(Math.max(...all.map((piece) => piece.key)) + 1)]); }}>Another piece</Button>
-            <TextField select label="Film" value={film} onChange={(event) => { setFilm(event.target.value); }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
-              <MenuItem value="">any: which width to pull</MenuItem>
-              {films.data.films.map((one) => <MenuItem key={one.id} value={one.id}>{one.name}{one.stocked_mm > 0 ? "" : " (not on the rack)"}</MenuItem>)}
-            </TextField>
-            <FormControlLabel control={<Checkbox checked={trimmed} onChange={(_, value) => { setTrimmed(value); }} />} label="Visible sizes: add the play of a hand-cut blank" />
-          </Box>
+            <Button onClick={another}>Another piece</Button>
+            <PickOne
+              label="Film"
+              value={film}
+              none="any: which width to pull"
+              options={films.data.films.map(
+                (one) => [one.id, `${one.name}${one.stocked_mm > 0 ? "" : " (not on the rack)"}`] as const,
+              )}
+              onChange={setFilm}
+            />
+            <Tick
+              label="Visible sizes: add the play of a hand-cut blank"
+              value={trimmed}
+              onChange={setTrimmed}
+            />
+          </FieldGrid>
         </Ruled>
         <BladeCaution />
-      </Box>
-      <Box>
+      </div>
+      <div>
         {problem && <ErrorNote error={problem} />}
-        {!plan && !problem && <Answer why="Each size needs a width and a height. The layout comes as you type.">{ready.length ? "Laying out …" : "Type a size"}</Answer>}
+        {!plan && !problem && (
+          <Answer why="Each size needs a width and a height. The layout comes as you type.">
+            {ready.length ? "Laying out …" : "Type a size"}
+          </Answer>
+        )}
         {plan && <CutBoard plan={plan} />}
+      </div>
+    </TwoColumns>
+  );
+}
+
+interface PieceProps {
+  piece: Piece;
+  first: boolean;
+  only: boolean;
+  name: string;
+  refused: (size: "width" | "height") => string | undefined;
+  onChange: (over: Partial<Piece>) => void;
+  onRemove: () => void;
+}
+
+function PieceFields({ piece, first, only, name, refused, onChange, onRemove }: PieceProps) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 76px 44px", gap: 1, alignItems: "start" }}>
+      {(["width", "height"] as const).map((size) => (
+        <TapeField
+          key={size}
+          label={size === "width" ? "Width" : "Height"}
+          draftKey={`quick.${piece.key}.${size}`}
+          saved={piece[size]}
+          refused={refused(size)}
+          {...(first && size === "width" ? { inputRef: focusWhenShown } : {})}
+          onCommit={(typed) => onChange({ [size]: typed ?? "" })}
+        />
+      ))}
+      <Choice
+        label="Count"
+        value={String(piece.count)}
+        options={COUNTS}
+        onChange={(count) => onChange({ count: Number(count) })}
+      />
+      <IconButton aria-label={name} disabled={only} onClick={onRemove}>
+        ×
+      </IconButton>
+      <Box sx={{ gridColumn: "1 / -1", mt: -1 }}>
+        <Tick
+          label="Curved both ways: film must run across it"
+          value={piece.curved}
+          onChange={(curved) => onChange({ curved })}
+        />
       </Box>
     </Box>
   );

@@ -1,63 +1,86 @@
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, newWriteId, writeHeaders, type Rack, type Schemas } from "../../api/client";
+import { queryOptions } from "@tanstack/react-query";
+import { api, type Rack, type Schemas, type WriteHeaders } from "../../api/client";
+import { rackQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
+import { asItIs, refresh, useWrite } from "../../shared";
 
-export const rackQuery = () => queryOptions({ queryKey: ["rack"], queryFn: () => unwrap(api.GET("/api/rack")) });
+type StockFields = Schemas["StockFields"];
+type FilmFields = Schemas["FilmFields"];
+interface Known {
+  id: string;
+  version: number;
+}
 
-function useRackWrite<Change>(send: (change: Change, headers: { "X-Write-Id": string }) => Promise<Rack>) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (change: Change) => send(change, writeHeaders(newWriteId())),
-    onSuccess: (rack) => {
+/** Writes of films and stock answer with the whole rack, which decides plans and shades. */
+function useRackWrite<Change>(send: (change: Change, headers: WriteHeaders) => Promise<Rack>) {
+  return useWrite({
+    prepare: asItIs<Change>,
+    send,
+    onDone: (rack, client) => {
       client.setQueryData(rackQuery().queryKey, rack);
-      // What is on the rack decides layouts and shades.
-      for (const key of ["jobs", "film", "proposals", "everywhere", "strip"]) void client.invalidateQueries({ queryKey: [key] });
+      refresh(client, WORKED_OUT);
     },
   });
 }
 
-type StockFields = Schemas["StockFields"];
-type FilmFields = Schemas["FilmFields"];
-
 export const useSaveStock = () =>
-  useRackWrite(({ id, version, body }: { id?: string; version?: number; body: StockFields }, headers) =>
+  useRackWrite(({ known, body }: { known: Known | null; body: StockFields }, headers) =>
     unwrap(
-      id !== undefined && version !== undefined
-        ? api.PUT("/api/stock/{id}", { params: { path: { id } }, body: { ...body, version }, headers })
+      known
+        ? api.PUT("/api/stock/{id}", {
+            params: { path: { id: known.id } },
+            body: { ...body, version: known.version },
+            headers,
+          })
         : api.POST("/api/stock", { body, headers }),
     ),
   );
 
 export const useRemoveStock = () =>
-  useRackWrite(({ id, version, restore }: { id: string; version: number; restore?: boolean }, headers) => {
+  useRackWrite(({ id, version, restore }: Known & { restore?: boolean }, headers) => {
     const options = { params: { path: { id } }, body: { version }, headers };
-    return unwrap(restore ? api.POST("/api/stock/{id}/restore", options) : api.POST("/api/stock/{id}/remove", options));
+    return unwrap(
+      restore ? api.POST("/api/stock/{id}/restore", options) : api.POST("/api/stock/{id}/remove", options),
+    );
   });
 
 export const useSaveFilm = () =>
-  useRackWrite(({ id, version, body }: { id?: string; version?: number; body: FilmFields }, headers) =>
+  useRackWrite(({ known, body }: { known: Known | null; body: FilmFields }, headers) =>
     unwrap(
-      id !== undefined && version !== undefined
-        ? api.PUT("/api/films/{id}", { params: { path: { id } }, body: { ...body, version }, headers })
+      known
+        ? api.PUT("/api/films/{id}", {
+            params: { path: { id: known.id } },
+            body: { ...body, version: known.version },
+            headers,
+          })
         : api.POST("/api/films", { body, headers }),
     ),
   );
 
 export const useRemoveFilm = () =>
-  useRackWrite(({ id, version }: { id: string; version: number }, headers) =>
+  useRackWrite(({ id, version }: Known, headers) =>
     unwrap(api.POST("/api/films/{id}/remove", { params: { path: { id } }, body: { version }, headers })),
   );
 
 export const filmQuery = (id: string) =>
-  queryOptions({ queryKey: ["film", id], queryFn: () => unwrap(api.GET("/api/films/{id}", { params: { path: { id } } })) });
+  queryOptions({
+    queryKey: ["film", id],
+    queryFn: () => unwrap(api.GET("/api/films/{id}", { params: { path: { id } } })),
+  });
 
-export function useStrikeReading(filmId: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: string) => unwrap(api.POST("/api/installed-readings/{id}/remove", { params: { path: { id } }, headers: writeHeaders(newWriteId()) })),
-    onSuccess: (page) => {
+export const useStrikeReading = (filmId: string) =>
+  useWrite({
+    prepare: asItIs<Known>,
+    send: ({ id, version }, headers) =>
+      unwrap(
+        api.POST("/api/installed-readings/{id}/remove", {
+          params: { path: { id } },
+          body: { version },
+          headers,
+        }),
+      ),
+    onDone: (page, client) => {
       client.setQueryData(filmQuery(filmId).queryKey, page);
-      void client.invalidateQueries({ queryKey: ["jobs"] });
+      refresh(client, ["jobs"]);
     },
   });
-}

@@ -1,4 +1,3 @@
-export { rackQuery } from "./api";
 export { FilmPage } from "./FilmPage";
 export { FilmsPage } from "./FilmsPage";
 export { RackPage } from "./RackPage";

@@ -1,18 +1,48 @@
-import { Autocomplete, Box, Button, TextField, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import {
+  Autocomplete,
+  Box,
+  Button,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { Answer, Clauses, Empty, ErrorNote, Pending, showPercent, toneOf, VerdictFigures } from "../../shared";
-import { filmsQuery, lookUpQuery, ruleBookQuery, type LookUpAsk } from "./api";
+import {
+  Answer,
+  Clauses,
+  Empty,
+  ErrorNote,
+  focusWhenShown,
+  Pending,
+  showPercent,
+  toneOf,
+  VerdictFigures,
+} from "../../shared";
+import { rackQuery, ruleBookQuery } from "../../api/queries";
+import { lookUpQuery, type LookUpAsk } from "./api";
 
 const LAST = "elumbra.look-up";
-const POSITIONS: [LookUpAsk["position"], string][] = [["front_side", "Front side"], ["rear_side", "Rear side"], ["rear_window", "Rear window"], ["windshield", "Windshield"]];
+const POSITIONS: [LookUpAsk["position"], string][] = [
+  ["front_side", "Front side"],
+  ["rear_side", "Rear side"],
+  ["rear_window", "Rear window"],
+  ["windshield", "Windshield"],
+];
 
 /** At the counter, on a phone: state, window, film, and the answer. */
 export function LookUpPage() {
   const book = useQuery(ruleBookQuery());
-  const rack = useQuery(filmsQuery());
-  const [last] = useState(() => JSON.parse(localStorage.getItem(LAST) ?? "{}") as { state?: string; vehicle_class?: LookUpAsk["vehicle_class"] });
+  const rack = useQuery(rackQuery());
+  const [last] = useState(
+    () =>
+      JSON.parse(localStorage.getItem(LAST) ?? "{}") as {
+        state?: string;
+        vehicle_class?: LookUpAsk["vehicle_class"];
+      },
+  );
   const [state, setState] = useState<string | null>(last.state ?? null);
   const [vehicleClass, setClass] = useState<LookUpAsk["vehicle_class"]>(last.vehicle_class ?? "passenger");
   const [position, setPosition] = useState<LookUpAsk["position"]>("front_side");
@@ -21,15 +51,32 @@ export function LookUpPage() {
   const read = Number(glass.replace("%", "").trim());
   const wrong = glass.trim() !== "" && !(read >= 0 && read <= 100);
   const metered = glass.trim() !== "" && !wrong;
-  const ask: LookUpAsk | null = state && film ? { state, vehicle_class: vehicleClass, position, film_id: film, ...(metered ? { glass_percent: read, glass_source: "metered" as const } : {}) } : null;
+  const ask: LookUpAsk | null =
+    state && film
+      ? {
+          state,
+          vehicle_class: vehicleClass,
+          position,
+          film_id: film,
+          ...(metered ? { glass_percent: read, glass_source: "metered" as const } : {}),
+        }
+      : null;
   const found = useQuery(lookUpQuery(ask));
   if (book.isPending || rack.isPending) return <Pending what="states and films" />;
   if (book.isError) return <ErrorNote error={book.error} again={() => void book.refetch()} />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
-  const remember = (next: { state?: string | null; vehicle_class?: string }) => { localStorage.setItem(LAST, JSON.stringify({ state, vehicle_class: vehicleClass, ...next })); };
+  const remember = (next: { state?: string | null; vehicle_class?: string }) => {
+    localStorage.setItem(LAST, JSON.stringify({ state, vehicle_class: vehicleClass, ...next }));
+  };
   const films = [...rack.data.films].sort((one, other) => one.vlt_percent - other.vlt_percent);
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 3 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+        gap: 3,
+      }}
+    >
       <Box sx={{ order: { xs: 2, md: 1 }, display: "grid", gap: 2, alignContent: "start" }}>
         <Autocomplete
           options={book.data.states.map((one) => one.code)}
@@ -37,40 +84,114 @@ export function LookUpPage() {
           value={state}
           autoHighlight
           openOnFocus
-          onChange={(_, code) => { setState(code); remember({ state: code }); }}
-          renderInput={(params) => <TextField {...params} label="State" autoFocus={state === null} />}
+          onChange={(_, code) => {
+            setState(code);
+            remember({ state: code });
+          }}
+          renderInput={(params) => (
+            <TextField {...params} label="State" {...(state === null ? { inputRef: focusWhenShown } : {})} />
+          )}
         />
-        <ToggleButtonGroup exclusive fullWidth value={vehicleClass} aria-label="Class" onChange={(_, value: LookUpAsk["vehicle_class"] | null) => { if (value) { setClass(value); remember({ vehicle_class: value }); } }}>
+        <ToggleButtonGroup
+          exclusive
+          fullWidth
+          value={vehicleClass}
+          aria-label="Class"
+          onChange={(_, value: LookUpAsk["vehicle_class"] | null) => {
+            if (value) {
+              setClass(value);
+              remember({ vehicle_class: value });
+            }
+          }}
+        >
           <ToggleButton value="passenger">Passenger car</ToggleButton>
           <ToggleButton value="multipurpose">SUV, van, truck</ToggleButton>
         </ToggleButtonGroup>
-        <ToggleButtonGroup exclusive fullWidth value={position} aria-label="Window" onChange={(_, value: LookUpAsk["position"] | null) => { if (value) setPosition(value); }} sx={{ flexWrap: "wrap" }}>
-          {POSITIONS.map(([value, words]) => <ToggleButton key={value} value={value} sx={{ flex: "1 1 45%" }}>{words}</ToggleButton>)}
+        <ToggleButtonGroup
+          exclusive
+          fullWidth
+          value={position}
+          aria-label="Window"
+          onChange={(_, value: LookUpAsk["position"] | null) => {
+            if (value) setPosition(value);
+          }}
+          sx={{ flexWrap: "wrap" }}
+        >
+          {POSITIONS.map(([value, words]) => (
+            <ToggleButton key={value} value={value} sx={{ flex: "1 1 45%" }}>
+              {words}
+            </ToggleButton>
+          ))}
         </ToggleButtonGroup>
-        <Box role="group" aria-label="Film" sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))", gap: 1 }}>
+        <Box
+          role="group"
+          aria-label="Film"
+          sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))", gap: 1 }}
+        >
           {films.map((one) => (
-            <Button key={one.id} variant={film === one.id ? "contained" : "outlined"} aria-pressed={film === one.id} onClick={() => { setFilm(one.id); }} sx={{ minHeight: 56, flexDirection: "column" }}>
+            <Button
+              key={one.id}
+              variant={film === one.id ? "contained" : "outlined"}
+              aria-pressed={film === one.id}
+              onClick={() => {
+                setFilm(one.id);
+              }}
+              sx={{ minHeight: 56, flexDirection: "column" }}
+            >
               {one.name}
-              <Typography component="span" variant="caption">{showPercent(one.vlt_percent)}</Typography>
+              <Typography component="span" variant="caption">
+                {showPercent(one.vlt_percent)}
+              </Typography>
             </Button>
           ))}
         </Box>
-        {films.length === 0 && <Empty words="No film is on file."><Button component={Link} to="/films">Enter one</Button></Empty>}
-        <TextField label="Glass reads, % (if metered)" value={glass} error={wrong} helperText={wrong ? "A share of light: 0 to 100 %" : "empty: our starting value"} onChange={(event) => { setGlass(event.target.value); }} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
+        {films.length === 0 && (
+          <Empty words="No film is on file.">
+            <Button component={Link} to="/films">
+              Enter one
+            </Button>
+          </Empty>
+        )}
+        <TextField
+          label="Glass reads, % (if metered)"
+          value={glass}
+          error={wrong}
+          helperText={wrong ? "A share of light: 0 to 100 %" : "empty: our starting value"}
+          onChange={(event) => {
+            setGlass(event.target.value);
+          }}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
       </Box>
       <Box sx={{ order: { xs: 1, md: 2 } }} aria-live="polite">
-        {!ask && <Answer why="State, window, film: the answer comes by itself.">{state ? "Pick a film" : "Pick a state"}</Answer>}
+        {!ask && (
+          <Answer why="State, window, film: the answer comes by itself.">
+            {state ? "Pick a film" : "Pick a state"}
+          </Answer>
+        )}
         {ask && found.isPending && <Pending what="the answer" />}
         {found.isError && <ErrorNote error={found.error} again={() => void found.refetch()} />}
         {found.data && ask && (
           <Box data-look-up={found.data.verdict.word}>
-            <Answer tone={toneOf(found.data.verdict.word)} why={found.data.verdict.sentence}>{found.data.verdict.word}, {showPercent(found.data.vlt_percent)}</Answer>
+            <Answer tone={toneOf(found.data.verdict.word)} why={found.data.verdict.sentence}>
+              {found.data.verdict.word}, {showPercent(found.data.vlt_percent)}
+            </Answer>
             <VerdictFigures verdict={found.data.verdict} />
-            <Typography sx={{ my: 1 }}>{found.data.film_name} on {showPercent(found.data.glass_percent)} glass ({found.data.glass_words}), mirrors on both sides taken for granted.</Typography>
-            {found.data.verdict.questions.map((question) => <Typography key={question.text} sx={{ fontWeight: 700 }}>Open: {question.text}</Typography>)}
+            <Typography sx={{ my: 1 }}>
+              {found.data.film_name} on {showPercent(found.data.glass_percent)} glass (
+              {found.data.glass_words}), mirrors on both sides taken for granted.
+            </Typography>
+            {found.data.verdict.questions.map((question) => (
+              <Typography key={question.text} sx={{ fontWeight: 700 }}>
+                Open: {question.text}
+              </Typography>
+            ))}
             <Clauses clauses={found.data.verdict.clauses} />
             <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-              {found.data.formula} ± {found.data.pm_points.toFixed(1)}. {found.data.verdict.unconfirmed.length > 0 && "Rests on fields nobody has confirmed. "}It informs; the law and the local officer’s meter decide. <Link to={`/rules/${found.data.verdict.state}`}>Rule book</Link>
+              {found.data.formula} ± {found.data.pm_points.toFixed(1)}.{" "}
+              {found.data.verdict.unconfirmed.length > 0 && "Rests on fields nobody has confirmed. "}It
+              informs; the law and the local officer’s meter decide.{" "}
+              <Link to={`/rules/${found.data.verdict.state}`}>Rule book</Link>
             </Typography>
           </Box>
         )}

@@ -7,8 +7,15 @@ import { ruleQuery, type Rule, type RuleField } from "./api";
 import { FieldDialog } from "./components/FieldDialog";
 import { StripRuleDrawing } from "./components/StripRuleDrawing";
 
-const CLASSES = [["passenger", "Passenger car"], ["multipurpose", "Multipurpose: SUV, van, truck"]] as const;
-const POSITIONS = [["front_side", "Front side"], ["rear_side", "Rear side"], ["rear_window", "Rear window"]] as const;
+const CLASSES = [
+  ["passenger", "Passenger car"],
+  ["multipurpose", "Multipurpose: SUV, van, truck"],
+] as const;
+const POSITIONS = [
+  ["front_side", "Front side"],
+  ["rear_side", "Rear side"],
+  ["rear_window", "Rear window"],
+] as const;
 
 /** One jurisdiction: every field with its standing, the linked rules, who said what when. */
 export function RulePage() {
@@ -20,33 +27,81 @@ export function RulePage() {
   if (rule.isError) return <ErrorNote error={rule.error} again={() => void rule.refetch()} />;
   const asked = opened ?? params.get("field");
   const field = rule.data.fields.find((one) => one.path === asked);
-  const open = (path: string) => { setOpened(path); };
-  const close = () => { setOpened(null); setParams({}, { replace: true }); };
+  const open = (path: string) => {
+    setOpened(path);
+  };
+  const close = () => {
+    setOpened(null);
+    setParams({}, { replace: true });
+  };
   const unconfirmed = rule.data.fields.filter((one) => one.unconfirmed).length;
   return (
     <>
       <Box sx={{ display: "flex", gap: 2, alignItems: "start", flexWrap: "wrap" }}>
         <Box sx={{ flexGrow: 1 }}>
-          <Answer tone={unconfirmed ? "open" : "good"} why={`${rule.data.statute}. Version ${rule.data.version}, as on ${rule.data.day}; memory ${rule.data.confidence}.${rule.data.effective_from ? ` In force since ${rule.data.effective_from}.` : ""}${rule.data.upcoming.length ? ` Something changes on ${rule.data.upcoming.join(", ")}.` : ""}`}>
-            {rule.data.name}: {unconfirmed ? `${String(unconfirmed)} fields unconfirmed` : "every field confirmed"}
+          <Answer
+            tone={unconfirmed ? "open" : "good"}
+            why={`${rule.data.statute}. Version ${rule.data.version}, as on ${rule.data.day}; memory ${rule.data.confidence}.${rule.data.effective_from ? ` In force since ${rule.data.effective_from}.` : ""}${rule.data.upcoming.length ? ` Something changes on ${rule.data.upcoming.join(", ")}.` : ""}`}
+          >
+            {rule.data.name}:{" "}
+            {unconfirmed ? `${String(unconfirmed)} fields unconfirmed` : "every field confirmed"}
           </Answer>
         </Box>
-        <Button component={Link} to="/rules">All jurisdictions</Button>
+        <Button component={Link} to="/rules">
+          All jurisdictions
+        </Button>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 4 }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" },
+          gap: 4,
+        }}
+      >
         <Box>
           <LightTable rule={rule.data} onOpen={open} />
           <Linked rule={rule.data} />
           <Ruled title="Windshield">
-            <Box sx={{ display: "grid", gap: 2, mt: 1 }}>{rule.data.strips.map((strip) => <StripRuleDrawing key={strip.vehicle_class} rule={strip} />)}</Box>
+            <Box sx={{ display: "grid", gap: 2, mt: 1 }}>
+              {rule.data.strips.map((strip) => (
+                <StripRuleDrawing key={strip.vehicle_class} rule={strip} />
+              ))}
+            </Box>
             <FieldList fields={rule.data.fields.filter((one) => one.group === "windshield")} onOpen={open} />
           </Ruled>
         </Box>
         <Box>
-          <Ruled title="Reflection, colour, mirrors"><FieldList fields={rule.data.fields.filter((one) => ["reflection", "colour", "mirrors"].includes(one.group))} onOpen={open} /></Ruled>
+          <Ruled title="Reflection, colour, mirrors">
+            <FieldList
+              fields={rule.data.fields.filter((one) =>
+                ["reflection", "colour", "mirrors"].includes(one.group),
+              )}
+              onOpen={open}
+            />
+          </Ruled>
           <Readings rule={rule.data} onOpen={open} />
-          <Ruled title="Papers and source"><FieldList fields={rule.data.fields.filter((one) => ["papers", "source"].includes(one.group) || one.path === "basis" || one.path === "tolerance_points")} onOpen={open} /></Ruled>
-          <Ruled title="Notes">{rule.data.notes.length ? rule.data.notes.map((note) => <Typography key={note} sx={{ my: 1 }}>{note}</Typography>) : <Typography sx={{ my: 1 }}>None.</Typography>}</Ruled>
+          <Ruled title="Papers and source">
+            <FieldList
+              fields={rule.data.fields.filter(
+                (one) =>
+                  ["papers", "source"].includes(one.group) ||
+                  one.path === "basis" ||
+                  one.path === "tolerance_points",
+              )}
+              onOpen={open}
+            />
+          </Ruled>
+          <Ruled title="Notes">
+            {rule.data.notes.length ? (
+              rule.data.notes.map((note) => (
+                <Typography key={note} sx={{ my: 1 }}>
+                  {note}
+                </Typography>
+              ))
+            ) : (
+              <Typography sx={{ my: 1 }}>None.</Typography>
+            )}
+          </Ruled>
           <History rule={rule.data} />
         </Box>
       </Box>
@@ -56,8 +111,18 @@ export function RulePage() {
 }
 
 function Standing({ field }: { field: RuleField }) {
-  if (field.source) return <>{field.source.overruled ? "overruled" : "confirmed"} by {field.source.person}, {field.source.at}</>;
-  return <>{field.unconfirmed ? "unconfirmed" : "as compiled"}{field.disputed.length > 0 && ", disputed"}</>;
+  if (field.source)
+    return (
+      <>
+        {field.source.overruled ? "overruled" : "confirmed"} by {field.source.person}, {field.source.at}
+      </>
+    );
+  return (
+    <>
+      {field.unconfirmed ? "unconfirmed" : "as compiled"}
+      {field.disputed.length > 0 && ", disputed"}
+    </>
+  );
 }
 
 /** Least light by class and position: the heart of the record, large. */
@@ -65,7 +130,14 @@ function LightTable({ rule, onOpen }: { rule: Rule; onOpen: (path: string) => vo
   return (
     <Ruled title="Least light that must pass">
       <Table size="small" aria-label="Least light">
-        <TableHead><TableRow><TableCell />{POSITIONS.map(([key, words]) => <TableCell key={key}>{words}</TableCell>)}</TableRow></TableHead>
+        <TableHead>
+          <TableRow>
+            <TableCell />
+            {POSITIONS.map(([key, words]) => (
+              <TableCell key={key}>{words}</TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
         <TableBody>
           {CLASSES.map(([vehicleClass, words]) => (
             <TableRow key={vehicleClass}>
@@ -74,10 +146,29 @@ function LightTable({ rule, onOpen }: { rule: Rule; onOpen: (path: string) => vo
                 const field = rule.fields.find((one) => one.path === `${vehicleClass}.${position}`);
                 return field ? (
                   <TableCell key={position}>
-                    <Button variant="text" onClick={() => { onOpen(field.path); }} aria-label={`${field.label}: ${field.words}`} sx={{ fontSize: { xs: "1rem", sm: "1.2rem" }, px: 0, minWidth: 0, textAlign: "left", whiteSpace: "normal" }}>{field.words}</Button>
-                    <Typography variant="body2" color="text.secondary"><Standing field={field} /></Typography>
+                    <Button
+                      variant="text"
+                      onClick={() => {
+                        onOpen(field.path);
+                      }}
+                      aria-label={`${field.label}: ${field.words}`}
+                      sx={{
+                        fontSize: { xs: "1rem", sm: "1.2rem" },
+                        px: 0,
+                        minWidth: 0,
+                        textAlign: "left",
+                        whiteSpace: "normal",
+                      }}
+                    >
+                      {field.words}
+                    </Button>
+                    <Typography variant="body2" color="text.secondary">
+                      <Standing field={field} />
+                    </Typography>
                   </TableCell>
-                ) : <TableCell key={position} />;
+                ) : (
+                  <TableCell key={position} />
+                );
               })}
             </TableRow>
           ))}
@@ -95,8 +186,22 @@ function FieldList({ fields, onOpen }: { fields: RuleField[]; onOpen: (path: str
           <TableRow key={field.path} data-field={field.path}>
             <TableCell>{field.label}</TableCell>
             <TableCell sx={{ fontWeight: 700 }}>{field.words}</TableCell>
-            <TableCell><Typography variant="body2" color="text.secondary"><Standing field={field} /></Typography></TableCell>
-            <TableCell align="right"><Button size="small" onClick={() => { onOpen(field.path); }} aria-label={`${field.source ? "Change" : "Confirm"} ${field.label}`}>{field.source ? "Change" : "Confirm"}</Button></TableCell>
+            <TableCell>
+              <Typography variant="body2" color="text.secondary">
+                <Standing field={field} />
+              </Typography>
+            </TableCell>
+            <TableCell align="right">
+              <Button
+                size="small"
+                onClick={() => {
+                  onOpen(field.path);
+                }}
+                aria-label={`${field.source ? "Change" : "Confirm"} ${field.label}`}
+              >
+                {field.source ? "Change" : "Confirm"}
+              </Button>
+            </TableCell>
           </TableRow>
         ))}
       </TableBody>
@@ -104,7 +209,12 @@ function FieldList({ fields, onOpen }: { fields: RuleField[]; onOpen: (path: str
   );
 }
 
-const ROLES: Record<Rule["linked"][number]["role"], string> = { also: "besides", instead: "or instead", replaces: "in its place", scope: "only where" };
+const ROLES: Record<Rule["linked"][number]["role"], string> = {
+  also: "besides",
+  instead: "or instead",
+  replaces: "in its place",
+  scope: "only where",
+};
 
 function Linked({ rule }: { rule: Rule }) {
   if (rule.linked.length === 0) return null;
@@ -112,9 +222,13 @@ function Linked({ rule }: { rule: Rule }) {
     <Ruled title="Linked rules">
       {rule.linked.map((clause) => (
         <Box key={clause.id} sx={{ py: 0.75 }}>
-          <Typography><b>{ROLES[clause.role]}</b>: {clause.sentence}</Typography>
+          <Typography>
+            <b>{ROLES[clause.role]}</b>: {clause.sentence}
+          </Typography>
           <Typography variant="body2" color="text.secondary">
-            {clause.classes.length === 2 ? "both classes" : clause.classes.join()}, {clause.on_strip ? "strip at the " : ""}{clause.positions.join(", ").replace(/_/g, " ")} · {clause.citation}
+            {clause.classes.length === 2 ? "both classes" : clause.classes.join()},{" "}
+            {clause.on_strip ? "strip at the " : ""}
+            {clause.positions.join(", ").replace(/_/g, " ")} · {clause.citation}
           </Typography>
         </Box>
       ))}
@@ -125,18 +239,33 @@ function Linked({ rule }: { rule: Rule }) {
 function Readings({ rule, onOpen }: { rule: Rule; onOpen: (path: string) => void }) {
   const fields = rule.fields.filter((one) => one.group === "reading");
   if (fields.length === 0) return null;
-  return <Ruled title="To be settled: the law can be read two ways"><FieldList fields={fields} onOpen={onOpen} /></Ruled>;
+  return (
+    <Ruled title="To be settled: the law can be read two ways">
+      <FieldList fields={fields} onOpen={onOpen} />
+    </Ruled>
+  );
 }
 
 function History({ rule }: { rule: Rule }) {
   return (
     <Ruled title="The shop’s word, newest first">
-      {rule.history.length === 0 && <Typography sx={{ my: 1 }}>Nobody here has confirmed or overruled anything yet.</Typography>}
+      {rule.history.length === 0 && (
+        <Typography sx={{ my: 1 }}>Nobody here has confirmed or overruled anything yet.</Typography>
+      )}
       {rule.history.map((word) => (
         <Box key={word.id} sx={{ py: 0.75, borderTop: 1, borderColor: "divider" }}>
-          <Typography sx={{ textDecoration: word.withdrawn_at ? "line-through" : "none" }}><b>{word.label}</b>: {word.words}</Typography>
+          <Typography sx={{ textDecoration: word.withdrawn_at ? "line-through" : "none" }}>
+            <b>{word.label}</b>: {word.words}
+          </Typography>
           <Typography variant="body2">
-            {word.person}, {new Date(word.at).toLocaleDateString("en-US", { day: "numeric", month: "short", year: "numeric" })}{word.effective_from && `, from ${word.effective_from}`}{word.effective_until && ` until ${word.effective_until}`}: {word.citation}
+            {word.person},{" "}
+            {new Date(word.at).toLocaleDateString("en-US", {
+              day: "numeric",
+              month: "short",
+              year: "numeric",
+            })}
+            {word.effective_from && `, from ${word.effective_from}`}
+            {word.effective_until && ` until ${word.effective_until}`}: {word.citation}
             {word.withdrawn_at && `. Withdrawn by ${word.withdrawn_by ?? "somebody"}`}
           </Typography>
         </Box>

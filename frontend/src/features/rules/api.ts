@@ -1,14 +1,16 @@
-import { queryOptions, skipToken, useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, newWriteId, writeHeaders, type Schemas } from "../../api/client";
+import { queryOptions, skipToken, type QueryClient } from "@tanstack/react-query";
+import { api, AS_FILE, fileBody, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
+import { asItIs, refresh, useWrite } from "../../shared";
 
 export type Rule = Schemas["RuleOut"];
 export type RuleField = Schemas["FieldOut"];
 
-export const ruleBookQuery = () => queryOptions({ queryKey: ["rules", "book"], queryFn: () => unwrap(api.GET("/api/rules")) });
-
 export const ruleQuery = (code: string) =>
-  queryOptions({ queryKey: ["rules", "one", code], queryFn: () => unwrap(api.GET("/api/rules/{id}", { params: { path: { id: code } } })) });
+  queryOptions({
+    queryKey: ["rules", "one", code],
+    queryFn: () => unwrap(api.GET("/api/rules/{id}", { params: { path: { id: code } } })),
+  });
 
 export type LookUp = Schemas["LookUpOut"];
 export interface LookUpAsk {
@@ -21,48 +23,39 @@ export interface LookUpAsk {
 }
 
 export const lookUpQuery = (ask: LookUpAsk | null) =>
-  queryOptions({ queryKey: ["rules", "look-up", ask], queryFn: ask ? () => unwrap(api.GET("/api/rules/look-up", { params: { query: ask } })) : skipToken });
-
-export const filmsQuery = () => queryOptions({ queryKey: ["rack"], queryFn: () => unwrap(api.GET("/api/rack")) });
-
-function useKeepRule() {
-  const client = useQueryClient();
-  return (rule: Rule) => {
-    client.setQueryData(ruleQuery(rule.code).queryKey, rule);
-    void client.invalidateQueries({ queryKey: ["rules", "book"] });
-    void client.invalidateQueries({ queryKey: ["rules", "look-up"] });
-    // What the law says decides jobs and all that is shown of them.
-    void client.invalidateQueries({ queryKey: ["jobs"] });
-    void client.invalidateQueries({ queryKey: ["everywhere"] });
-  };
-}
-
-export function useSay(code: string) {
-  const keep = useKeepRule();
-  return useMutation({
-    mutationFn: (body: Schemas["WordIn"]) => unwrap(api.POST("/api/rules/{id}/words", { params: { path: { id: code } }, body, headers: writeHeaders(newWriteId()) })),
-    onSuccess: keep,
+  queryOptions({
+    queryKey: ["rules", "look-up", ask],
+    queryFn: ask ? () => unwrap(api.GET("/api/rules/look-up", { params: { query: ask } })) : skipToken,
   });
+
+function keepRule(rule: Rule, client: QueryClient) {
+  client.setQueryData(ruleQuery(rule.code).queryKey, rule);
+  void client.invalidateQueries({ queryKey: ["rules", "book"] });
+  void client.invalidateQueries({ queryKey: ["rules", "look-up"] });
+  // What the law says decides jobs and all that is shown of them.
+  refresh(client, ["jobs", "everywhere"]);
 }
 
-export function useWithdraw() {
-  const keep = useKeepRule();
-  return useMutation({
-    mutationFn: (id: string) => unwrap(api.POST("/api/rule-words/{id}/withdraw", { params: { path: { id } }, headers: writeHeaders(newWriteId()) })),
-    onSuccess: keep,
+export const useSay = (code: string) =>
+  useWrite({
+    prepare: asItIs<Schemas["WordIn"]>,
+    send: (body, headers) =>
+      unwrap(api.POST("/api/rules/{id}/words", { params: { path: { id: code } }, body, headers })),
+    onDone: keepRule,
   });
-}
 
-export function useTakeInFile() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: async (file: File) => {
-      const content = await file.text();
-      return unwrap(api.POST("/api/rules/file", { headers: { ...writeHeaders(newWriteId()), "Content-Type": "application/json" }, body: content as never, bodySerializer: (text: unknown) => text as string }));
-    },
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["rules"] });
-      void client.invalidateQueries({ queryKey: ["jobs"] });
-    },
+export const useWithdraw = () =>
+  useWrite({
+    prepare: asItIs<string>,
+    send: (id, headers) =>
+      unwrap(api.POST("/api/rule-words/{id}/withdraw", { params: { path: { id } }, headers })),
+    onDone: keepRule,
   });
-}
+
+export const useTakeInFile = () =>
+  useWrite({
+    prepare: asItIs<File>,
+    send: (file, headers) =>
+      unwrap(api.POST("/api/rules/file", { headers: { ...headers, ...AS_FILE }, ...fileBody(file) })),
+    onDone: (_, client) => refresh(client, ["rules", "jobs", "pick-lists"]),
+  });

@@ -1,4 +1,3 @@
-export { ruleBookQuery } from "./api";
 export { LookUpPage } from "./LookUpPage";
 export { RulePage } from "./RulePage";
 export { RulesPage } from "./RulesPage";

@@ -12,15 +12,34 @@ export function StartPage({ people }: { people: Schemas["PersonOut"][] }) {
         <img src="/mark.svg" width={44} height={44} alt="" />
         <Typography sx={{ fontWeight: 700, fontSize: "1.5rem" }}>Elumbra</Typography>
       </Box>
-      <Typography variant="answer" component="h1" sx={{ mb: 1 }}>Who is working?</Typography>
-      <Typography color="text.secondary" sx={{ mb: 3 }}>Everything you change on this screen is kept under your name.</Typography>
-      {choose.isError && <ErrorNote error={choose.error} />}
+      <Typography variant="answer" component="h1" sx={{ mb: 1 }}>
+        Who is working?
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 3 }}>
+        Everything you change on this screen is kept under your name.
+      </Typography>
+      {choose.error && <ErrorNote error={choose.error} />}
       {people.length === 0 && <Empty words="Nobody is on file yet." />}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "1fr 1fr" }, gap: 2 }}>
         {people.map((person) => (
-          <Button key={person.id} disabled={choose.isPending} onClick={() => { choose.mutate(person.id); }} sx={{ minHeight: 96, justifyContent: "space-between", px: 3, fontSize: "1.3rem", bgcolor: "background.paper" }}>
+          <Button
+            key={person.id}
+            disabled={choose.pending}
+            onClick={() => {
+              choose.write(person.id);
+            }}
+            sx={{
+              minHeight: 96,
+              justifyContent: "space-between",
+              px: 3,
+              fontSize: "1.3rem",
+              bgcolor: "background.paper",
+            }}
+          >
             {person.name}
-            <Box component="span" sx={{ color: "text.secondary", fontSize: "1rem", fontWeight: 500 }}>{person.role}</Box>
+            <Box component="span" sx={{ color: "text.secondary", fontSize: "1rem", fontWeight: 500 }}>
+              {person.role}
+            </Box>
           </Button>
         ))}
       </Box>

@@ -1,18 +1,14 @@
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, newWriteId, writeHeaders } from "../../api/client";
+import { api } from "../../api/client";
+import { sessionQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
+import { asItIs, useWrite } from "../../shared";
 
-export const sessionQuery = () =>
-  queryOptions({ queryKey: ["session"], queryFn: () => unwrap(api.GET("/api/session")), staleTime: Infinity });
-
-/** Act as somebody; null leaves. Everything seen is fetched anew. */
-export function useChoosePerson() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (personId: string | null) =>
-      unwrap(api.POST("/api/session", { body: { person_id: personId }, headers: writeHeaders(newWriteId()) })),
-    onSuccess: (session) => {
+/** Act as somebody; null leaves. */
+export const useChoosePerson = () =>
+  useWrite({
+    prepare: asItIs<string | null>,
+    send: (personId, headers) => unwrap(api.POST("/api/session", { body: { person_id: personId }, headers })),
+    onDone: (session, client) => {
       client.setQueryData(sessionQuery().queryKey, session);
     },
   });
-}

@@ -1,2 +1,2 @@
-export { sessionQuery, useChoosePerson } from "./api";
+export { useChoosePerson } from "./api";
 export { StartPage } from "./StartPage";

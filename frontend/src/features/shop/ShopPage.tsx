@@ -1,4 +1,14 @@
-import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, TextField, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
@@ -11,19 +21,44 @@ export function ShopPage() {
   const [search, setSearch] = useState("");
   if (values.isPending) return <Pending what="the shop's figures" />;
   if (values.isError) return <ErrorNote error={values.error} again={() => void values.refetch()} />;
-  const shown = values.data.values.filter((value) => `${value.label} ${value.basis}`.toLowerCase().includes(search.toLowerCase()));
+  const shown = values.data.values.filter((value) =>
+    `${value.label} ${value.basis}`.toLowerCase().includes(search.toLowerCase()),
+  );
   const own = values.data.values.filter((value) => value.changed_by_shop).length;
   return (
     <>
-      <Answer why="The trade does these by feel. Each is our starting value until the shop sets its own; the basis says where it comes from.">{own ? `${String(own)} figures are the shop's own` : "Our starting values"}</Answer>
-      <TextField label="Search" value={search} onChange={(event) => { setSearch(event.target.value); }} sx={{ mb: 1 }} />
+      <Answer why="The trade does these by feel. Each is our starting value until the shop sets its own; the basis says where it comes from.">
+        {own ? `${String(own)} figures are the shop's own` : "Our starting values"}
+      </Answer>
+      {values.data.told.map((words) => (
+        <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
+          {words}
+        </Typography>
+      ))}
+      <TextField
+        label="Search"
+        value={search}
+        onChange={(event) => {
+          setSearch(event.target.value);
+        }}
+        sx={{ mb: 1 }}
+      />
       <Box sx={{ overflowX: "auto", position: "relative" }}>
         <Table size="small" aria-label="Starting values">
           <TableHead>
-            <TableRow><TableCell>Figure</TableCell><TableCell>Value</TableCell><TableCell>Unit</TableCell><TableCell>Range</TableCell><TableCell>Basis</TableCell><TableCell /></TableRow>
+            <TableRow>
+              <TableCell>Figure</TableCell>
+              <TableCell>Value</TableCell>
+              <TableCell>Unit</TableCell>
+              <TableCell>Range</TableCell>
+              <TableCell>Basis</TableCell>
+              <TableCell />
+            </TableRow>
           </TableHead>
           <TableBody>
-            {shown.map((value) => <ValueRow key={value.name} value={value} />)}
+            {shown.map((value) => (
+              <ValueRow key={value.name} value={value} />
+            ))}
           </TableBody>
         </Table>
       </Box>
@@ -40,11 +75,16 @@ function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
   const wrong = text.trim() === "" || Number.isNaN(number) || number < value.low || number > value.high;
   const save = (next: number | null) => {
     const before = value.changed_by_shop ? value.value : null;
-    set.mutate(
-      { name: value.name, value: next },
+    const said = next === null ? "our starting value again" : String(next);
+    set.write(
+      { name: value.name, value: next, version: value.record_version },
       {
-        onSuccess: () => { notify(`${value.label} is ${next === null ? "our starting value again" : String(next)}.`, { undo: () => { set.mutate({ name: value.name, value: before }); } }); },
-        onError: (error) => { notify(error.message, { bad: true }); },
+        onSuccess: (all) => {
+          const version = all.values.find((one) => one.name === value.name)?.record_version ?? 0;
+          const undo = () => set.write({ name: value.name, value: before, version });
+          notify(`${value.label} is ${said}.`, { undo });
+        },
+        onError: (error) => notify(error.message, { bad: true }),
       },
     );
   };
@@ -56,17 +96,37 @@ function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
           value={text}
           error={wrong}
           helperText={wrong ? `${String(value.low)} to ${String(value.high)}` : undefined}
-          onChange={(event) => { setText(event.target.value); }}
-          onBlur={() => { if (!wrong && number !== value.value) save(number); }}
-          onKeyDown={(event) => { if (event.key === "Enter" && !wrong && number !== value.value) save(number); }}
+          onChange={(event) => {
+            setText(event.target.value);
+          }}
+          onBlur={() => {
+            if (!wrong && number !== value.value) save(number);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === "Enter" && !wrong && number !== value.value) save(number);
+          }}
           slotProps={{ htmlInput: { "aria-label": value.label, inputMode: "decimal" } }}
           sx={{ width: 130 }}
         />
       </TableCell>
       <TableCell>{value.unit}</TableCell>
-      <TableCell>{value.low} to {value.high}</TableCell>
+      <TableCell>
+        {value.low} to {value.high}
+      </TableCell>
       <TableCell>{value.changed_by_shop ? "the shop's own" : `our starting value; ${value.basis}`}</TableCell>
-      <TableCell>{value.changed_by_shop && <Button size="small" variant="text" onClick={() => { save(null); }}>Back to ours</Button>}</TableCell>
+      <TableCell>
+        {value.changed_by_shop && (
+          <Button
+            size="small"
+            variant="text"
+            onClick={() => {
+              save(null);
+            }}
+          >
+            Back to ours
+          </Button>
+        )}
+      </TableCell>
     </TableRow>
   );
 }

@@ -1,18 +1,27 @@
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, newWriteId, writeHeaders } from "../../api/client";
+import { queryOptions } from "@tanstack/react-query";
+import { api } from "../../api/client";
+import { WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
+import { asItIs, refresh, useWrite } from "../../shared";
 
 export const startingValuesQuery = () =>
   queryOptions({ queryKey: ["starting-values"], queryFn: () => unwrap(api.GET("/api/starting-values")) });
 
-export function useSetValue() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ name, value }: { name: string; value: number | null }) =>
-      unwrap(api.PUT("/api/starting-values/{name}", { params: { path: { name } }, body: { value }, headers: writeHeaders(newWriteId()) })),
-    onSuccess: (values) => {
+export const useSetValue = () =>
+  useWrite({
+    scope: "starting-values",
+    prepare: asItIs<{ name: string; value: number | null; version: number }>,
+    send: ({ name, value, version }, headers) =>
+      unwrap(
+        api.PUT("/api/starting-values/{name}", {
+          params: { path: { name } },
+          body: { value, version },
+          headers,
+        }),
+      ),
+    onDone: (values, client) => {
       client.setQueryData(startingValuesQuery().queryKey, values);
-      for (const key of ["jobs", "film", "proposals", "everywhere", "strip", "rules"]) void client.invalidateQueries({ queryKey: [key] });
+      refresh(client, WORKED_OUT);
     },
+    onRefused: (_, client) => refresh(client, ["starting-values"]),
   });
-}

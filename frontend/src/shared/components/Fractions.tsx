@@ -6,6 +6,14 @@ const FRACTION = { fontFeatureSettings: '"frac"' };
 export function Fractions({ text, svg }: { text: string; svg?: boolean }) {
   return text.split(/(\d+\/\d+)/).map((part, i) => {
     if (i % 2 === 0) return <Fragment key={i}>{part}</Fragment>;
-    return svg ? <tspan key={i} style={FRACTION}>{part}</tspan> : <span key={i} style={FRACTION}>{part}</span>;
+    return svg ? (
+      <tspan key={i} style={FRACTION}>
+        {part}
+      </tspan>
+    ) : (
+      <span key={i} style={FRACTION}>
+        {part}
+      </span>
+    );
   });
 }

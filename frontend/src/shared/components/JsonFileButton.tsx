@@ -14,7 +14,9 @@ export function JsonFileButton({ words, label, disabled, onChosen }: Props) {
   const field = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button onClick={() => field.current?.click()} disabled={disabled}>{words}</Button>
+      <Button onClick={() => field.current?.click()} disabled={disabled}>
+        {words}
+      </Button>
       <input
         ref={field}
         type="file"

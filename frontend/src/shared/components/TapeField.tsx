@@ -17,20 +17,32 @@ interface Props {
   onFocus?: () => void;
   onNext?: () => void;
   hint?: string;
-  autoFocus?: boolean;
+  /** Takes the field when it is shown, or keeps it for whoever moves the focus. */
+  inputRef?: (element: HTMLInputElement | null) => void;
   lit?: boolean;
   optional?: boolean;
 }
 
 /** A size typed as on a tape. Refused where it is typed, with the reason; never lost. */
-export function TapeField({ label, saved, draftKey, refused, onCommit, onFocus, onNext, hint, autoFocus, lit, optional }: Props) {
+export function TapeField({
+  label,
+  saved,
+  draftKey,
+  refused,
+  onCommit,
+  onFocus,
+  onNext,
+  hint,
+  inputRef,
+  lit,
+  optional,
+}: Props) {
   const id = useId();
   const storeKey = `elumbra.draft.${draftKey}`;
   const [text, setText] = useState(() => sessionStorage.getItem(storeKey) ?? saved);
   const [keypad, setKeypad] = useState(false);
   const sent = useRef(saved);
   const timer = useRef<number | undefined>(undefined);
-  const input = useRef<HTMLInputElement>(null);
 
   // What is saved elsewhere shows here, unless something else is being typed.
   useEffect(() => {
@@ -38,7 +50,12 @@ export function TapeField({ label, saved, draftKey, refused, onCommit, onFocus, 
     if (sessionStorage.getItem(storeKey) === saved) sessionStorage.removeItem(storeKey);
     sent.current = saved;
   }, [saved, storeKey]);
-  useEffect(() => () => { window.clearTimeout(timer.current); }, []);
+  useEffect(
+    () => () => {
+      window.clearTimeout(timer.current);
+    },
+    [],
+  );
 
   const parsed = text.trim() === "" ? null : parseLength(text);
   const reason = parsed && !parsed.ok ? parsed.reason : text.trim() !== saved ? refused : undefined;
@@ -56,7 +73,10 @@ export function TapeField({ label, saved, draftKey, refused, onCommit, onFocus, 
     else sessionStorage.setItem(storeKey, value);
     window.clearTimeout(timer.current);
     // An unfinished fraction ("39 3/") is left alone; a finished length settles in a moment.
-    if (value.trim() !== "" && parseLength(value).ok) timer.current = window.setTimeout(() => { commit(value); }, SETTLE_MS);
+    if (value.trim() !== "" && parseLength(value).ok)
+      timer.current = window.setTimeout(() => {
+        commit(value);
+      }, SETTLE_MS);
   };
   const next = () => {
     commit(text);
@@ -68,53 +88,144 @@ export function TapeField({ label, saved, draftKey, refused, onCommit, onFocus, 
     <Box sx={{ position: "relative" }}>
       <TextField
         id={id}
-        inputRef={input}
+        {...(inputRef ? { inputRef } : {})}
         label={optional ? `${label} (if read)` : label}
         value={text}
         fullWidth
         autoComplete="off"
-        autoFocus={autoFocus ?? false}
         error={Boolean(reason)}
         helperText={reason ?? hint}
-        onChange={(event) => { change(event.target.value); }}
-        onBlur={() => { commit(text); }}
-        onFocus={() => { onFocus?.(); }}
-        onPointerDown={(event) => { if (event.pointerType === "touch") setKeypad(true); }}
+        onChange={(event) => {
+          change(event.target.value);
+        }}
+        onBlur={() => {
+          commit(text);
+        }}
+        onFocus={() => {
+          onFocus?.();
+        }}
+        onPointerDown={(event) => {
+          if (event.pointerType === "touch") setKeypad(true);
+        }}
         onKeyDown={(event) => {
-          if (event.key === "Enter") { event.preventDefault(); next(); }
-          if (event.key === "Escape") { sessionStorage.removeItem(storeKey); setText(saved); setKeypad(false); }
+          if (event.key === "Enter") {
+            event.preventDefault();
+            next();
+          }
+          if (event.key === "Escape") {
+            sessionStorage.removeItem(storeKey);
+            setText(saved);
+            setKeypad(false);
+          }
         }}
         slotProps={{
-          htmlInput: { "data-tape": draftKey, inputMode: keypad ? "none" : "text", style: { fontFamily: '"B612 Mono", monospace' } },
+          htmlInput: {
+            "data-tape": draftKey,
+            inputMode: keypad ? "none" : "text",
+            style: { fontFamily: '"B612 Mono", monospace' },
+          },
         }}
-        sx={lit ? { "& .MuiOutlinedInput-notchedOutline": { borderColor: "secondary.main", borderWidth: 3 } } : {}}
+        sx={
+          lit
+            ? { "& .MuiOutlinedInput-notchedOutline": { borderColor: "secondary.main", borderWidth: 3 } }
+            : {}
+        }
       />
-      {keypad && <Keypad text={text} onText={change} onNext={next} onClose={() => { setKeypad(false); }} />}
+      {keypad && (
+        <Keypad
+          text={text}
+          onText={change}
+          onNext={next}
+          onClose={() => {
+            setKeypad(false);
+          }}
+        />
+      )}
     </Box>
   );
 }
 
-const FRACTIONS = ["1/2", "1/4", "3/4", "1/8", "3/8", "5/8", "7/8", "1/16", "3/16", "5/16", "7/16", "9/16", "11/16", "13/16", "15/16"];
+const FRACTIONS = [
+  "1/2",
+  "1/4",
+  "3/4",
+  "1/8",
+  "3/8",
+  "5/8",
+  "7/8",
+  "1/16",
+  "3/16",
+  "5/16",
+  "7/16",
+  "9/16",
+  "11/16",
+  "13/16",
+  "15/16",
+];
 
 /** For wet fingers: whole inches first, then halves to sixteenths. */
-function Keypad({ text, onText, onNext, onClose }: { text: string; onText: (text: string) => void; onNext: () => void; onClose: () => void }) {
+function Keypad({
+  text,
+  onText,
+  onNext,
+  onClose,
+}: {
+  text: string;
+  onText: (text: string) => void;
+  onNext: () => void;
+  onClose: () => void;
+}) {
   const whole = text.replace(/\s*\d+\/\d+$/, "").trim();
   const key = (words: string, act: () => void, wide = false) => (
-    <Button key={words} onPointerDown={(event) => { event.preventDefault(); }} onClick={act} variant="outlined" sx={{ minHeight: 64, minWidth: 0, fontSize: "1.25rem", px: 0, gridColumn: wide ? "span 2" : undefined }}>
+    <Button
+      key={words}
+      onPointerDown={(event) => {
+        event.preventDefault();
+      }}
+      onClick={act}
+      variant="outlined"
+      sx={{ minHeight: 64, minWidth: 0, fontSize: "1.25rem", px: 0, gridColumn: wide ? "span 2" : undefined }}
+    >
       {words}
     </Button>
   );
   return (
-    <Box role="group" aria-label="Tape keypad" sx={{ position: "fixed", left: 0, right: 0, bottom: 0, zIndex: 1300, bgcolor: "background.default", borderTop: 3, borderColor: "text.primary", p: 2 }}>
-      <Typography variant="answer" component="p" sx={{ mb: 1, minHeight: "2.8rem" }}>{text || "0"}</Typography>
+    <Box
+      role="group"
+      aria-label="Tape keypad"
+      sx={{
+        position: "fixed",
+        left: 0,
+        right: 0,
+        bottom: 0,
+        zIndex: 1300,
+        bgcolor: "background.default",
+        borderTop: 3,
+        borderColor: "text.primary",
+        p: 2,
+      }}
+    >
+      <Typography variant="answer" component="p" sx={{ mb: 1, minHeight: "2.8rem" }}>
+        {text || "0"}
+      </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(5, 1fr)", gap: 1, mb: 1 }}>
-        {["1", "2", "3", "4", "5", "6", "7", "8", "9", "0"].map((digit) => key(digit, () => { onText(whole + digit); }))}
+        {["1", "2", "3", "4", "5", "6", "7", "8", "9", "0"].map((digit) =>
+          key(digit, () => {
+            onText(whole + digit);
+          }),
+        )}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(5, 1fr)", gap: 1, mb: 1 }}>
-        {FRACTIONS.map((fraction) => key(fraction, () => { onText(`${whole} ${fraction}`.trim()); }))}
+        {FRACTIONS.map((fraction) =>
+          key(fraction, () => {
+            onText(`${whole} ${fraction}`.trim());
+          }),
+        )}
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(5, 1fr)", gap: 1 }}>
-        {key("Clear", () => { onText(""); })}
+        {key("Clear", () => {
+          onText("");
+        })}
         {key("Close", onClose, true)}
         {key("Next reading", onNext, true)}
       </Box>

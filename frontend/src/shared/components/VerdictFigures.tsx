@@ -10,13 +10,20 @@ export function VerdictFigures({ verdict }: { verdict: Verdict }) {
     <>
       <Box sx={{ display: "flex", columnGap: 3, rowGap: 0.5, flexWrap: "wrap" }}>
         {verdict.vlt_percent !== null && <Figure words="passes" value={showPercent(verdict.vlt_percent)} />}
-        {verdict.limit_percent !== null && <Figure words="limit" value={showPercent(verdict.limit_percent)} />}
-        {margin !== null && <Figure words="margin" value={`${margin >= 0 ? "+" : "−"}${Math.abs(margin).toFixed(1)} points`} />}
-        {verdict.risk !== null && <Figure words="a meter reads under" value={`${(verdict.risk * 100).toFixed(0)} in 100`} />}
+        {verdict.limit_percent !== null && (
+          <Figure words="limit" value={showPercent(verdict.limit_percent)} />
+        )}
+        {margin !== null && (
+          <Figure words="margin" value={`${margin >= 0 ? "+" : "−"}${Math.abs(margin).toFixed(1)} points`} />
+        )}
+        {verdict.risk !== null && (
+          <Figure words="a meter reads under" value={`${(verdict.risk * 100).toFixed(0)} in 100`} />
+        )}
       </Box>
       {verdict.tolerance_points !== null && (
         <Typography variant="body2" sx={{ mt: 0.5 }}>
-          The law grants the meter {verdict.tolerance_points} points{verdict.within_tolerance ? ", and this lies within them" : ""}: shown beside, never used to pass.
+          The law grants the meter {verdict.tolerance_points} points
+          {verdict.within_tolerance ? ", and this lies within them" : ""}: shown beside, never used to pass.
         </Typography>
       )}
     </>

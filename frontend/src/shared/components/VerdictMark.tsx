@@ -6,9 +6,24 @@ export type Word = Verdict["word"];
 /** Word and mark, never colour alone. The mark is a pane: how much of it is shut says how bad. */
 export function VerdictMark({ word, size = 18 }: { word: Word | null; size?: number }) {
   const { inks } = useTheme();
-  if (word === null) return <Box component="span" sx={{ color: "text.secondary" }}>No film</Box>;
+  if (word === null)
+    return (
+      <Box component="span" sx={{ color: "text.secondary" }}>
+        No film
+      </Box>
+    );
   return (
-    <Box component="span" sx={{ display: "inline-flex", alignItems: "center", gap: 0.75, color: inkOf(word, inks), fontWeight: 700, whiteSpace: "nowrap" }}>
+    <Box
+      component="span"
+      sx={{
+        display: "inline-flex",
+        alignItems: "center",
+        gap: 0.75,
+        color: inkOf(word, inks),
+        fontWeight: 700,
+        whiteSpace: "nowrap",
+      }}
+    >
       <VerdictGlyph word={word} size={size} />
       {word}
     </Box>
@@ -61,7 +76,9 @@ function Mark({ word, color }: { word: Word; color: string }) {
       return (
         <>
           <path d={PANE} {...stroke} strokeDasharray="4 3" />
-          <text x="13" y="15.5" textAnchor="middle" fontSize="13" fontWeight="700" fill={color}>?</text>
+          <text x="13" y="15.5" textAnchor="middle" fontSize="13" fontWeight="700" fill={color}>
+            ?
+          </text>
         </>
       );
     default:

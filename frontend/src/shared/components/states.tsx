@@ -16,11 +16,16 @@ export function Pending({ what }: { what: string }) {
 /** What went wrong, why, and the mend. */
 export function ErrorNote({ error, again }: { error: unknown; again?: () => void }) {
   const words =
-    error instanceof Problem
-      ? error.message
-      : "The server does not answer. What you typed is kept on this screen; it is sent when the server is back.";
+    typeof error === "string"
+      ? error
+      : error instanceof Problem
+        ? error.message
+        : "The server does not answer. What you typed is kept on this screen; it is sent when the server is back.";
   return (
-    <Box role="alert" sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", p: 2, my: 1 }}>
+    <Box
+      role="alert"
+      sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", p: 2, my: 1 }}
+    >
       <Typography>{words}</Typography>
       {again && (
         <Button onClick={again} sx={{ mt: 1 }}>
@@ -42,7 +47,15 @@ export function Empty({ words, children }: { words: string; children?: ReactNode
 }
 
 /** The answer of a screen: its largest text, with one line of why. */
-export function Answer({ children, why, tone }: { children: ReactNode; why?: ReactNode; tone?: "good" | "bad" | "open" }) {
+export function Answer({
+  children,
+  why,
+  tone,
+}: {
+  children: ReactNode;
+  why?: ReactNode;
+  tone?: "good" | "bad" | "open";
+}) {
   const color = tone === "bad" ? "error.main" : tone === "good" ? "success.main" : "text.primary";
   return (
     <Box aria-live="polite" sx={{ mb: 1.5 }}>
@@ -55,10 +68,30 @@ export function Answer({ children, why, tone }: { children: ReactNode; why?: Rea
 }
 
 /** A heading over a thin rule, as on a cutter's drawing. */
-export function Ruled({ title, children, action }: { title: string; children: ReactNode; action?: ReactNode }) {
+export function Ruled({
+  title,
+  children,
+  action,
+}: {
+  title: string;
+  children: ReactNode;
+  action?: ReactNode;
+}) {
   return (
     <Box component="section" aria-label={title} sx={{ mb: 3 }}>
-      <Box sx={{ display: "flex", alignItems: "end", justifyContent: "space-between", borderBottom: 2, borderColor: "text.primary", mb: 1, pb: 0.5, gap: 1, flexWrap: "wrap" }}>
+      <Box
+        sx={{
+          display: "flex",
+          alignItems: "end",
+          justifyContent: "space-between",
+          borderBottom: 2,
+          borderColor: "text.primary",
+          mb: 1,
+          pb: 0.5,
+          gap: 1,
+          flexWrap: "wrap",
+        }}
+      >
         <Typography variant="h2">{title}</Typography>
         {action}
       </Box>

@@ -6,7 +6,15 @@ export type Parsed = { ok: true; mm: number } | { ok: false; reason: string };
 
 const MM_PER_INCH = 25.4;
 const TAPE_DENOMINATORS = [2, 4, 8, 16, 32, 64];
-const VULGAR: Record<string, string> = { "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8" };
+const VULGAR: Record<string, string> = {
+  "½": "1/2",
+  "¼": "1/4",
+  "¾": "3/4",
+  "⅛": "1/8",
+  "⅜": "3/8",
+  "⅝": "5/8",
+  "⅞": "7/8",
+};
 const MEND = "Type it as on the tape: 39 3/8, 3' 3 1/4, 39.375 or 1000 mm.";
 const METRIC = /^(\d+(?:\.\d+)?|\.\d+) ?(mm|cm|m)$/;
 const IMPERIAL =
@@ -46,12 +54,17 @@ function fromInches(parts: Record<string, string | undefined>, typed: string): P
   const [num, den] = [parts["num"] ?? parts["onlyNum"], parts["den"] ?? parts["onlyDen"]];
   if (num !== undefined && den !== undefined) {
     if (!TAPE_DENOMINATORS.includes(Number(den)))
-      return refuse(`“${typed}” has a fraction in ${den}ths; a tape has halves, 4ths, 8ths, 16ths, 32nds and 64ths.`);
-    if (Number(num) >= Number(den)) return refuse(`“${typed}” has a fraction of one inch or more; carry it into the inches.`);
+      return refuse(
+        `“${typed}” has a fraction in ${den}ths; a tape has halves, 4ths, 8ths, 16ths, 32nds and 64ths.`,
+      );
+    if (Number(num) >= Number(den))
+      return refuse(`“${typed}” has a fraction of one inch or more; carry it into the inches.`);
     inches += Number(num) / Number(den);
   }
   if (parts["feet"] && inches >= 12)
-    return refuse(`“${typed}” has ${String(inches)} inches after the feet; that part runs from 0 to under 12. ${MEND}`);
+    return refuse(
+      `“${typed}” has ${String(inches)} inches after the feet; that part runs from 0 to under 12. ${MEND}`,
+    );
   return { ok: true, mm: (Number(parts["feet"] ?? 0) * 12 + inches) * MM_PER_INCH };
 }
 

@@ -1,13 +1,14 @@
-"""What can be done with films and stock."""
+"""What can be done with films and stock. Plain arguments, no web framework."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from sqlalchemy.orm import Session
 
-from elumbra.api.job_documents import figure_of_lot, film_part, shop_starting_values
+from elumbra.api.base.refusals import ApiError
 from elumbra.api.rack.schemas import (
     FilmChange,
     FilmFields,
@@ -19,78 +20,80 @@ from elumbra.api.rack.schemas import (
     StockChange,
     StockFields,
     StockOut,
+    UnreadableFilm,
 )
-from elumbra.core.errors import CoreError, FilmError, LengthError
-from elumbra.core.film import check_film
+from elumbra.car import Shop, film_part, load_shop, lot_figure_of, shop_starting_values, stored_facts
+from elumbra.core.errors import CoreError, LengthError
+from elumbra.core.film import Film, FilmFacts, check_film
 from elumbra.core.light import film_alone, heat_side, quality_words, sheet_figure, warranty_words
-from elumbra.core.units import inches, parse_length
-from elumbra.documents.job_file import core_film
+from elumbra.core.units import Length, inches, parse_length
+from elumbra.core.work import facts_of
+from elumbra.documents.job_file import FilmPart
+from elumbra.storage import ledger
+from elumbra.storage.ledger import MovementKind, counts
+from elumbra.storage.readings import lot_sums, newest_readings
 from elumbra.storage.records import FilmRecord, StockRecord
-from elumbra.storage.store import films, installed_readings, jobs, stock, windows
+from elumbra.storage.store import check_film_present, film_uses, films, installed_readings, stock
 
-_SHARES = (
-    "vlt", "reflectance", "reflectance_inside", "solar_transmittance", "solar_reflectance", "shrink_limit",
-    "uv_rejection",
-)  # fmt: skip
+_MOST_USES_TOLD = 5
+_NEWEST_READINGS = 50
 _NARROWEST_MM, _WIDEST_MM = inches(2), inches(120)
 _LONGEST_MM = inches(12 * 500)
 
 
 def rack(session: Session) -> RackOut:
     """All films and all stock."""
-    all_stock = stock(session).all(order="label")
+    return _rack_out(load_shop(session))
+
+
+def _rack_out(shop: Shop) -> RackOut:
     lengths: dict[str, float] = {}
-    for record in all_stock:
+    for record in shop.stock:
         lengths[record.film_id] = lengths.get(record.film_id, 0.0) + record.length_left_mm
+    present = [record for record in shop.films.values() if not record.removed]
+    readable = sorted((record for record in present if record.id in shop.parts), key=lambda film: film.name)
     return RackOut(
-        films=[_film_out(film, lengths.get(film.id, 0.0)) for film in films(session).all(order="name")],
-        stock=[_stock_out(record) for record in all_stock],
+        films=[_film_out(film, shop.parts[film.id], lengths.get(film.id, 0.0)) for film in readable],
+        unreadable=[
+            UnreadableFilm(id=record.id, name=record.name, reason=shop.unreadable[record.id])
+            for record in present
+            if record.id in shop.unreadable
+        ],
+        stock=[_stock_out(record) for record in shop.stock],
     )
 
 
-def _film_out(film: FilmRecord, stocked_mm: float) -> FilmOut:
-    values = {name: getattr(film, name) for name in FilmFields.model_fields}
-    return FilmOut(id=film.id, version=film.version, stocked_mm=stocked_mm, **values)
+def _film_out(record: FilmRecord, part: FilmPart, stocked_mm: float) -> FilmOut:
+    return FilmOut(
+        **facts_of(part, FilmFacts),
+        id=record.id,
+        version=record.version,
+        price_per_m2=record.price_per_m2,
+        stocked_mm=stocked_mm,
+    )
 
 
 def _stock_out(record: StockRecord) -> StockOut:
-    return StockOut.model_validate(
-        {
-            "id": record.id,
-            "version": record.version,
-            "film_id": record.film_id,
-            "kind": record.kind,
-            "label": record.label,
-            "width": record.width_typed,
-            "full_length": record.full_length_typed,
-            "length_left": record.length_left_typed,
-            "price": record.price,
-            "lot": record.lot,
-            "liner": record.liner,
-            "width_mm": record.width_mm,
-            "full_length_mm": record.full_length_mm,
-            "length_left_mm": record.length_left_mm,
-            "price_per_m2": record.price_per_m2,
-        }
-    )
+    values = {name: getattr(record, name) for name in StockOut.model_fields if hasattr(record, name)}
+    typed = {name: getattr(record, f"{name}_typed") for name in ("width", "full_length", "length_left")}
+    return StockOut.model_validate(values | typed)
 
 
 def film_page(session: Session, film_id: str) -> FilmPage:
     """What a film does, and what readings after installation say of its lots."""
     record = films(session).get(film_id)
     starting = shop_starting_values(session)
-    film = core_film(film_part(record))
+    part = film_part(record)
+    film = Film(**facts_of(part, FilmFacts), id=record.id)
     side = heat_side(film, bare_vlt=None, combined_vlt=None, starting=starting)
-    on_rack = [piece for piece in stock(session).all(film_id=film_id) if piece.length_left_mm > 0]
+    on_rack = [piece for piece in ledger.on_rack(session, film_id=film_id) if piece.left_count > 0]
     lots_on_rack = {piece.lot for piece in on_rack}
-    readings = installed_readings(session).all(order="on_day", film_id=film_id)
-    titles = {job.id: job.title for job in jobs(session).all()}
-    labels = {window.id: window.label for window in windows(session).all(film_id=film_id)}
+    sums = lot_sums(session, starting=starting, film_id=film_id)
     pages = []
-    for lot in sorted(lots_on_rack | {reading.lot for reading in readings}):
+    for lot in sorted(lots_on_rack | {lot for _, lot in sums}):
         if not lot:
             continue
-        figure = figure_of_lot(record, lot, readings, starting)
+        figure = lot_figure_of(part, lot, sums, starting)
         pages.append(
             LotPage(
                 lot=lot,
@@ -99,23 +102,14 @@ def film_page(session: Session, film_id: str) -> FilmPage:
                 vlt_percent=100 * figure.vlt if figure else None,
                 pm_points=100 * figure.pm if figure else None,
                 readings=[
-                    LotReading(
-                        id=reading.id,
-                        job_id=reading.job_id,
-                        job_title=titles.get(reading.job_id, "a job taken off the lists"),
-                        window=labels.get(reading.window_id, "a window"),
-                        predicted_percent=reading.predicted_percent,
-                        read_percent=reading.read_percent,
-                        on_day=reading.on_day,
-                    )
-                    for reading in readings
-                    if reading.lot == lot
+                    LotReading(**vars(one)) for one in newest_readings(session, film_id, lot, most=_NEWEST_READINGS)
                 ],
+                count=figure.readings if figure else 0,
             )
         )
     _, maker_pm = sheet_figure(film, starting=starting)
     return FilmPage(
-        film=_film_out(record, sum(piece.length_left_mm for piece in on_rack)),
+        film=_film_out(record, part, sum(piece.length_left_mm for piece in on_rack)),
         tser_percent=_percent(side.tser),
         absorbed_percent=_percent(side.solar_absorbed),
         uv_percent=_percent(side.uv_rejected),
@@ -131,107 +125,120 @@ def _percent(share: float | None) -> float | None:
     return None if share is None else 100 * share
 
 
-def remove_reading(session: Session, reading_id: str, *, person_id: str) -> FilmPage:
-    """Strike a reading that was wrong; the lot's figure is made from the others."""
-    record = installed_readings(session).get(reading_id)
-    installed_readings(session).remove(reading_id, version=record.version, person_id=person_id)
-    return film_page(session, record.film_id)
+def remove_reading(session: Session, reading_id: str, *, version: int, person_id: str) -> str:
+    """Strike a reading that was wrong; the lot's figure is made from the others. The film's id."""
+    return installed_readings(session).remove(reading_id, version=version, person_id=person_id).film_id
 
 
-def create_film(session: Session, body: FilmFields, *, person_id: str) -> RackOut:
+def create_film(session: Session, body: FilmFields, *, person_id: str) -> str:
     """A new film, its data checked."""
-    record = films(session).create(body.model_dump(mode="json"), person_id=person_id)
-    _check(session, record)
-    return rack(session)
+    record = FilmRecord(facts=_checked_facts(session, body), price_per_m2=body.price_per_m2)
+    return films(session).create(record, person_id=person_id).id
 
 
-def change_film(session: Session, film_id: str, body: FilmChange, *, person_id: str) -> RackOut:
+def change_film(session: Session, film_id: str, body: FilmChange, *, person_id: str) -> str:
     """A film's new data, checked."""
-    values = body.model_dump(mode="json", exclude={"version"})
-    _check(session, films(session).update(film_id, values, version=body.version, person_id=person_id))
-    return rack(session)
+    check_film_present(session, film_id, where="the list of films")
+    record = FilmRecord(
+        id=film_id, version=body.version, facts=_checked_facts(session, body), price_per_m2=body.price_per_m2
+    )
+    films(session).update(record, person_id=person_id)
+    return film_id
 
 
-def _check(session: Session, record: FilmRecord) -> None:
-    """Refuse film data that cannot be; the transaction is rolled back by the refusal."""
-    outside = {
-        f"{name}_percent": f"{percent:g} % is outside 0 to 100 %."
-        for name in _SHARES
-        if (percent := getattr(record, f"{name}_percent")) is not None and not 0 <= percent <= 100
-    }
-    if record.warranty == "years" and record.warranty_years is None:
-        outside["warranty_years"] = "How many years?"
-    if outside:
-        raise FilmError(f"{record.name}: {next(iter(outside.values()))}", fields=outside)
-    try:
-        check_film(core_film(film_part(record)), starting=shop_starting_values(session))
-    except FilmError as error:
-        fields = {f"{key}_percent" if key in _SHARES else key: text for key, text in error.fields.items()}
-        raise FilmError(error.message, fields=fields) from error
+def _checked_facts(session: Session, body: FilmFields) -> dict[str, Any]:
+    """A film's facts as they are kept; refused where they cannot be."""
+    facts = {name: getattr(body, name) for name in FilmFacts.__dataclass_fields__}
+    check_film(FilmFacts(**facts), starting=shop_starting_values(session))
+    return stored_facts(facts, FilmFacts)
 
 
-def remove_film(session: Session, film_id: str, *, version: int, person_id: str) -> RackOut:
+def remove_film(session: Session, film_id: str, *, version: int, person_id: str) -> str:
     """Take a film off file.
 
     Raises
     ------
     CoreError
-        A job or stock still names it.
+        A window, a layer, a reason or stock still names it: it is told where.
     """
-    on_jobs = len(windows(session).all(film_id=film_id))
-    on_rack = len(stock(session).all(film_id=film_id))
-    if on_jobs or on_rack:
+    uses = film_uses(session, film_id)
+    if uses:
+        more = f" and {len(uses) - _MOST_USES_TOLD} more places" if len(uses) > _MOST_USES_TOLD else ""
         raise CoreError(
-            f"{on_jobs} windows and {on_rack} pieces of stock name this film. Choose another film for them first."
+            f"{films(session).get(film_id).name} stays on file, for it is named in: "
+            f"{'; '.join(uses[:_MOST_USES_TOLD])}{more}. Choose another film there first."
         )
     films(session).remove(film_id, version=version, person_id=person_id)
-    return rack(session)
+    return film_id
 
 
-def create_stock(session: Session, body: StockFields, *, person_id: str) -> RackOut:
-    """A new roll, offcut or sheet."""
-    films(session).get(body.film_id)
-    stock(session).create(_stock_values(body), person_id=person_id)
-    return rack(session)
+def create_stock(session: Session, body: StockFields, *, person_id: str) -> str:
+    """A new roll, offcut or sheet: received in full, then corrected to what is left of it."""
+    check_film_present(session, body.film_id, where="the rack")
+    values, left = _stock_values(body)
+    record = stock(session).create(StockRecord(**values), person_id=person_id)
+    received, rest = counts(record.full_length_mm), counts(left.mm)
+    ledger.move(
+        session, record.id, MovementKind.RECEIVED, received, person_id=person_id, typed=record.full_length_typed
+    )  # fmt: skip
+    _correct(session, record.id, rest - received, left.typed, person_id=person_id)
+    return record.id
 
 
-def change_stock(session: Session, stock_id: str, body: StockChange, *, person_id: str) -> RackOut:
-    """New data of a roll, offcut or sheet."""
-    films(session).get(body.film_id)
-    stock(session).update(stock_id, _stock_values(body), version=body.version, person_id=person_id)
-    return rack(session)
+def _correct(session: Session, stock_id: str, by: int, typed: str, *, person_id: str) -> None:
+    if by:
+        ledger.move(session, stock_id, MovementKind.CORRECTED, by, person_id=person_id, typed=typed)
 
 
-def remove_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> RackOut:
+def change_stock(session: Session, stock_id: str, body: StockChange, *, person_id: str) -> str:
+    """New data of a roll, offcut or sheet; another length left is a correction in its ledger."""
+    check_film_present(session, body.film_id, where="the rack")
+    values, left = _stock_values(body)
+    before = ledger.stock_with_left(session, stock_id)
+    if before.removed:
+        raise ApiError("not_found", f"{before.label} was taken off the rack. Put it back first.")
+    by = counts(left.mm) - before.left_count
+    besides = {"length_left": (before.length_left_typed, left.typed)} if by else None
+    stock(session).update(replace(before, version=body.version, **values), person_id=person_id, besides=besides)
+    _correct(session, stock_id, by, left.typed, person_id=person_id)
+    return stock_id
+
+
+def remove_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> str:
     """Take stock off the rack; ``restore_stock`` undoes it."""
-    stock(session).remove(stock_id, version=version, person_id=person_id)
-    return rack(session)
+    return stock(session).remove(stock_id, version=version, person_id=person_id).id
 
 
-def restore_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> RackOut:
-    """Put stock back on the rack."""
-    stock(session).restore(stock_id, version=version, person_id=person_id)
-    return rack(session)
+def restore_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> str:
+    """Put stock back on the rack.
+
+    Raises
+    ------
+    CoreError
+        Its film was taken off file meanwhile.
+    """
+    record = stock(session).get(stock_id)
+    check_film_present(session, record.film_id, where="the rack")
+    return stock(session).restore(stock_id, version=version, person_id=person_id).id
 
 
-def _stock_values(body: StockFields) -> Mapping[str, Any]:
+def _stock_values(body: StockFields) -> tuple[dict[str, Any], Length]:
     problems: dict[str, str] = {}
-    sizes: dict[str, tuple[str, float]] = {}
+    sizes: dict[str, Length] = {}
     for name in ("width", "full_length", "length_left"):
         try:
-            length = parse_length(getattr(body, name))
-            sizes[name] = (length.typed, length.mm)
+            sizes[name] = parse_length(getattr(body, name))
         except LengthError as error:
             problems[name] = error.message
     if not problems:
-        problems = _size_problems({name: mm for name, (_, mm) in sizes.items()})
+        problems = _size_problems({name: length.mm for name, length in sizes.items()})
     if problems:
         place, sentence = next(iter(problems.items()))
         raise CoreError(f"{place.replace('_', ' ').capitalize()}: {sentence}", fields=problems)
     values: dict[str, Any] = body.model_dump(mode="json", include={"film_id", "kind", "label", "price", "lot", "liner"})
-    for name, (typed, mm) in sizes.items():
-        values |= {f"{name}_typed": typed, f"{name}_mm": mm}
-    return values
+    for name in ("width", "full_length"):
+        values |= {f"{name}_typed": sizes[name].typed, f"{name}_mm": sizes[name].mm}
+    return values, sizes["length_left"]
 
 
 def _size_problems(sizes: Mapping[str, float]) -> dict[str, str]:

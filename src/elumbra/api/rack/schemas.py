@@ -6,46 +6,34 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.answers import Body
-from elumbra.core.film import Construction, LinerSide, StockKind, VltBasis, Warranty
+from elumbra.api.base.bodies import SAID, Body, Id, Typed, Version, Words, with_facts
+from elumbra.core.film import FilmFacts, LinerSide, StockKind
 
-Percent = Annotated[float, Field(allow_inf_nan=False)]
-Words = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
-Typed = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
 Money = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 
 
+@with_facts(FilmFacts)
 class FilmFields(Body):
     """A film as its sheet describes it; light in percent."""
 
-    name: Words
-    construction: Construction
-    vlt_percent: Percent
-    vlt_basis: VltBasis = VltBasis.UNKNOWN
-    reflectance_percent: Percent | None = None
-    colour: Words = "neutral"
-    mirror_finish: bool = False
-    solar_transmittance_percent: Percent | None = None
-    solar_reflectance_percent: Percent | None = None
-    shrink_limit_percent: Percent | None = None
-    reflectance_inside_percent: Percent | None = None
-    uv_rejection_percent: Percent | None = None
-    warranty: Warranty = Warranty.UNKNOWN
-    warranty_years: Percent | None = None
     price_per_m2: Money = 0.0
 
 
 class FilmChange(FilmFields):
     """A film's new data; the whole of it."""
 
-    version: int
+    version: Version
 
 
-class FilmOut(FilmFields):
+@with_facts(FilmFacts)
+class FilmOut(BaseModel):
     """A film on file."""
+
+    model_config = SAID
 
     id: str
     version: int
+    price_per_m2: float
     stocked_mm: float  # length of roll on the rack
 
 
@@ -53,6 +41,7 @@ class LotReading(BaseModel):
     """A finished pane: what was foretold from the maker's figure, and what the meter read."""
 
     id: str
+    version: int
     job_id: str
     job_title: str
     window: str
@@ -69,7 +58,8 @@ class LotPage(BaseModel):
     in_use: bool  # the only lot on the rack, so that windows are reckoned with it
     vlt_percent: float | None
     pm_points: float | None
-    readings: list[LotReading]
+    readings: list[LotReading]  # the newest
+    count: int
 
 
 class FilmPage(BaseModel):
@@ -89,7 +79,7 @@ class FilmPage(BaseModel):
 class StockFields(Body):
     """A roll, offcut or sheet; sizes as typed, length along the roll."""
 
-    film_id: Words
+    film_id: Id
     kind: StockKind
     label: Words
     width: Typed
@@ -103,11 +93,13 @@ class StockFields(Body):
 class StockChange(StockFields):
     """Stock's new data; the whole of it."""
 
-    version: int
+    version: Version
 
 
 class StockOut(StockFields):
     """Stock on the rack."""
+
+    model_config = SAID
 
     id: str
     version: int
@@ -117,8 +109,17 @@ class StockOut(StockFields):
     price_per_m2: float
 
 
+class UnreadableFilm(BaseModel):
+    """A film whose record cannot be, with the reason; it is entered anew."""
+
+    id: str
+    name: str
+    reason: str
+
+
 class RackOut(BaseModel):
     """All films and all stock."""
 
     films: list[FilmOut]
+    unreadable: list[UnreadableFilm]
     stock: list[StockOut]

@@ -9,8 +9,8 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from elumbra.api.job_documents import film_part, load_stock, shop_starting_values
-from elumbra.api.law_books import current_book, value_words
+from elumbra.api.car_view.law_books import current_book, value_words
+from elumbra.api.car_view.verdicts import verdict_out
 from elumbra.api.rules.fields import field_group, field_label, field_place
 from elumbra.api.rules.schemas import (
     FieldOut,
@@ -26,7 +26,7 @@ from elumbra.api.rules.schemas import (
     WordIn,
     WordOut,
 )
-from elumbra.api.verdicts import verdict_out
+from elumbra.car import load_shop
 from elumbra.core.errors import LawError
 from elumbra.core.glass import Position
 from elumbra.core.law import (
@@ -41,15 +41,16 @@ from elumbra.core.law import (
     field_paths,
     field_value,
     judge,
+    parse_law_file,
     strip_words,
     words_in,
 )
 from elumbra.core.light import Glass, combine
-from elumbra.documents.job_file import core_film
-from elumbra.storage import law_words
-from elumbra.storage.clock import today_iso
+from elumbra.documents.job_core import core_film
+from elumbra.documents.job_file import check_content
+from elumbra.storage import clock, law_words
 from elumbra.storage.records import LawWordRecord
-from elumbra.storage.store import films, people
+from elumbra.storage.store import NotFoundError, people
 
 _LARGEST_FILE = 4_000_000
 
@@ -206,17 +207,18 @@ def _upcoming(session: Session, code: str, said: Sequence[LawWordRecord]) -> lis
     file = shelf.file(shelf.latest)
     days = {record.effective_from for record in file.records.get(code, ())}
     days |= {word.effective_from for word in said if word.withdrawn_revision is None}
-    return sorted(day for day in days if day > today_iso())
+    return sorted(day for day in days if day > clock.today_iso())
 
 
-def say(session: Session, code: str, body: WordIn, *, person_id: str) -> RuleOut:
-    """Confirm or overrule one field.
+def say(session: Session, code: str, body: WordIn, *, person_id: str) -> str:
+    """Confirm or overrule one field; the jurisdiction's code.
 
     Raises
     ------
     LawError
         The word cannot be taken; ``fields`` says why.
     """
+    check_content(body.value)
     shelf = law_words.Shelf(session)
     file = shelf.file(shelf.latest)
     versions = file.records.get(code)
@@ -227,23 +229,22 @@ def say(session: Session, code: str, body: WordIn, *, person_id: str) -> RuleOut
     present = [law_words.as_word(one) for one in law_words.history(session, code) if one.withdrawn_revision is None]
     check_word(versions[-1], word, [one for one in present if one.id != body.replaces])
     law_words.say(session, word, person_id=person_id, replaces=body.replaces)
-    return rule_page(session, code)
+    return code
 
 
-def withdraw(session: Session, word_id: str, *, person_id: str) -> RuleOut:
-    """Take the shop's word on a field back."""
-    record = law_words.withdraw(session, word_id, person_id=person_id)
-    return rule_page(session, record.code)
+def withdraw(session: Session, word_id: str, *, person_id: str) -> str:
+    """Take the shop's word on a field back; the jurisdiction's code."""
+    return law_words.withdraw(session, word_id, person_id=person_id).code
 
 
-def take_in_file(session: Session, content: bytes, *, person_id: str) -> FileOut:
-    """Use another law file from now on; jobs keep what they were judged by until judged again.
+def read_file(content: bytes) -> str:
+    """A law file's text, checked before anything is locked.
 
     Raises
     ------
     LawError
         Broken, foreign or huge, or a word outside the vocabulary, which is named with the
-        nearest known one. Nothing is changed then.
+        nearest known one.
     """
     if len(content) > _LARGEST_FILE:
         raise LawError(f"This file has {len(content) / 1e6:.1f} MB; a law file has at most 4 MB. Is it the right file?")
@@ -254,16 +255,30 @@ def take_in_file(session: Session, content: bytes, *, person_id: str) -> FileOut
         raise LawError("This file is not text in UTF-8.") from error
     except json.JSONDecodeError as error:
         raise LawError(f"This file is broken at line {error.lineno}, column {error.colno}: {error.msg}.") from error
-    except RecursionError as error:
-        raise LawError("This file is nested far deeper than a law file.") from error
+    except (RecursionError, ValueError) as error:
+        raise LawError("This file is nested far deeper than a law file, or holds a number that no law has.") from error
+    check_content(document)
     if not isinstance(document, dict):
         raise LawError("This is not an Elumbra law file: it is not an object with “format”.")
-    file = law_words.take_in_file(session, text, person_id=person_id)
+    parse_law_file(document)
+    return text
+
+
+def take_in_file(session: Session, text: str, *, person_id: str) -> str:
+    """Use another law file from now on; jobs keep what they were judged by until judged again."""
+    law_words.take_in_file(session, text, person_id=person_id)
+    return str(law_words.Shelf(session).latest)
+
+
+def file_taken_in(session: Session) -> FileOut:
+    """The law file in use."""
+    shelf = law_words.Shelf(session)
+    file = shelf.file(shelf.latest)
     return FileOut(
         version=file.version,
         states=len(file.records),
         linked=sum(len(record.clauses) for versions in file.records.values() for record in versions),
-        revision=law_words.Shelf(session).latest,
+        revision=shelf.latest,
     )
 
 
@@ -286,9 +301,12 @@ def look_up(session: Session, query: LookUpQuery) -> LookUpOut:
     Without a figure for the glass, our starting value for clear glass, or for privacy glass
     behind the driver of a multipurpose vehicle; both mirrors are taken to be there.
     """
-    starting = shop_starting_values(session)
+    shop = load_shop(session)
+    starting = shop.starting
     record = current_book(session).of(query.state)
-    film = core_film(film_part(films(session).get(query.film_id), load_stock(session).lots.get(query.film_id)))
+    if query.film_id not in shop.parts:
+        raise NotFoundError("film", query.film_id)
+    film = core_film(shop.parts[query.film_id])
     behind = query.position in (Position.REAR_SIDE, Position.REAR_WINDOW)
     privacy = behind and query.vehicle_class is VehicleClass.MULTIPURPOSE
     assumed = starting["assumed_privacy_glass_vlt" if privacy else "assumed_clear_glass_vlt"]

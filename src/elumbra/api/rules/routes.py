@@ -2,62 +2,63 @@
 
 from __future__ import annotations
 
-from flask import Response, request
-from flask_openapi3 import APIBlueprint
-
-from elumbra.api.answers import ERRORS, IdPath, answer, download
-from elumbra.api.roles import EVERYONE, LEAD, allow
+from elumbra.api.base.bodies import IdPath
+from elumbra.api.base.roles import EVERYONE, LEAD, allow
 from elumbra.api.rules import operations
 from elumbra.api.rules.schemas import FileOut, LookUpOut, LookUpQuery, RuleBookOut, RuleOut, WordIn
-from elumbra.api.unit_of_work import acting, db
+from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, download, read, request, write
 
-bp = APIBlueprint("rules", __name__, url_prefix="/api")
+bp = Blueprint("rules", __name__, url_prefix="/api")
 
 
 @bp.get("/rules", responses={200: RuleBookOut, **ERRORS})
 @allow(EVERYONE)
 def rule_book() -> Response:
     """All jurisdictions as they stand today."""
-    return answer(operations.rule_book(db()))
+    return answer(read(operations.rule_book))
 
 
 @bp.get("/rules/look-up", responses={200: LookUpOut, **ERRORS})
 @allow(EVERYONE)
 def look_up(query: LookUpQuery) -> Response:
     """A quick answer for one pane of a car that is not a job."""
-    return answer(operations.look_up(db(), query))
+    return answer(read(lambda session: operations.look_up(session, query)))
 
 
-@bp.get("/rules/file")
+@bp.get("/rules/file", responses={200: {"content": {"application/json": {"schema": {"type": "object"}}}}, **ERRORS})
 @allow(EVERYONE)
 def export_file() -> Response:
     """The law file as it stands, the shop's words in it."""
-    return download(operations.export_file(db()), name="law.json", mimetype="application/json")
+    return download(read(operations.export_file), name="law.json", mimetype="application/json")
 
 
 @bp.post("/rules/file", responses={201: FileOut, **ERRORS})
 @allow(LEAD)
 def take_in_file() -> Response:
     """Use another law file, sent as the request's body."""
-    return answer(operations.take_in_file(db(), request.get_data(), person_id=acting().id), 201)
+    text = operations.read_file(request.get_data())
+    write(lambda session: operations.take_in_file(session, text, person_id=acting().id))
+    return answer(read(operations.file_taken_in), 201)
 
 
 @bp.get("/rules/<string:id>", responses={200: RuleOut, **ERRORS})
 @allow(EVERYONE)
 def rule_page(path: IdPath) -> Response:
     """A jurisdiction's page."""
-    return answer(operations.rule_page(db(), path.id))
+    return answer(read(lambda session: operations.rule_page(session, path.id)))
 
 
 @bp.post("/rules/<string:id>/words", responses={201: RuleOut, **ERRORS})
 @allow(LEAD)
 def say(path: IdPath, body: WordIn) -> Response:
     """Confirm or overrule one field."""
-    return answer(operations.say(db(), path.id, body, person_id=acting().id), 201)
+    code = write(lambda session: operations.say(session, path.id, body, person_id=acting().id))
+    return answer(read(lambda session: operations.rule_page(session, code)), 201)
 
 
 @bp.post("/rule-words/<string:id>/withdraw", responses={200: RuleOut, **ERRORS})
 @allow(LEAD)
 def withdraw(path: IdPath) -> Response:
     """Take the shop's word on a field back."""
-    return answer(operations.withdraw(db(), path.id, person_id=acting().id))
+    code = write(lambda session: operations.withdraw(session, path.id, person_id=acting().id))
+    return answer(read(lambda session: operations.rule_page(session, code)))

@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.answers import Body
-from elumbra.api.verdicts import VerdictOut
+from elumbra.api.base.bodies import Body
+from elumbra.api.car_view.verdicts import VerdictOut
 from elumbra.core.glass import Position
 from elumbra.core.law import Role, StripRule, VehicleClass
 from elumbra.core.light import GlassSource

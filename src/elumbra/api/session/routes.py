@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from flask import Response
-from flask import session as cookie
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
+from sqlalchemy.orm import Session
 
-from elumbra.api.answers import ERRORS, Body, answer
-from elumbra.api.roles import ANYBODY, allow
-from elumbra.api.unit_of_work import db
+from elumbra.api.base.bodies import Body, Id
+from elumbra.api.base.roles import ANYBODY, allow
+from elumbra.api.web import ERRORS, Blueprint, Response, answer, cookie, read
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people
 
-bp = APIBlueprint("session", __name__, url_prefix="/api/session")
+bp = Blueprint("session", __name__, url_prefix="/api/session")
 
 
 class PersonOut(BaseModel):
@@ -34,16 +32,15 @@ class SessionOut(BaseModel):
 class ChooseBody(Body):
     """The person who acts from now on, or nobody."""
 
-    person_id: str | None
+    person_id: Id | None
 
 
 def _out(person: PersonRecord) -> PersonOut:
     return PersonOut(id=person.id, name=person.name, role=person.role)
 
 
-def _session(person_id: str | None) -> SessionOut:
-    store = people(db())
-    everybody = [_out(person) for person in store.all(order="name")]
+def _session(session: Session, person_id: str | None) -> SessionOut:
+    everybody = [_out(person) for person in people(session).all(order="name")]
     acting = next((person for person in everybody if person.id == person_id), None)
     return SessionOut(person=acting, people=everybody)
 
@@ -52,16 +49,18 @@ def _session(person_id: str | None) -> SessionOut:
 @allow(ANYBODY)
 def get_session() -> Response:
     """Who is acting on this screen."""
-    return answer(_session(cookie.get("person_id")))
+    person_id = cookie.get("person_id")
+    return answer(read(lambda session: _session(session, person_id)))
 
 
 @bp.post("", responses={200: SessionOut, **ERRORS})
 @allow(ANYBODY)
 def choose_person(body: ChooseBody) -> Response:
     """Act as somebody, or leave."""
-    if body.person_id is None:
+    person_id = body.person_id
+    if person_id is None:
         cookie.clear()
     else:
-        cookie["person_id"] = people(db()).get(body.person_id).id
+        cookie["person_id"] = read(lambda session: people(session).get_present(person_id)).id
         cookie.permanent = True
-    return answer(_session(body.person_id))
+    return answer(read(lambda session: _session(session, person_id)))

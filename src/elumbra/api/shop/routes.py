@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from flask import Response
-from flask_openapi3 import APIBlueprint
-from pydantic import BaseModel
+from typing import Annotated
+
+from pydantic import BaseModel, Field
 
 from elumbra import __version__
-from elumbra.api.answers import ERRORS, Body, answer
-from elumbra.api.roles import ANYBODY, EVERYONE, LEAD, allow
+from elumbra.api.base.bodies import Body, Version
+from elumbra.api.base.roles import ANYBODY, EVERYONE, LEAD, allow
 from elumbra.api.shop import operations
 from elumbra.api.shop.operations import PickLists, StartingValuesOut
-from elumbra.api.unit_of_work import acting, db
+from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, read, write
 
-bp = APIBlueprint("shop", __name__, url_prefix="/api")
+bp = Blueprint("shop", __name__, url_prefix="/api")
 
 
 class HealthOut(BaseModel):
@@ -26,16 +26,17 @@ class HealthOut(BaseModel):
 class NamePath(BaseModel):
     """The name of a starting value."""
 
-    name: str
+    name: Annotated[str, Field(min_length=1, max_length=64)]
 
 
 class ValueBody(Body):
     """The shop's own figure; null goes back to our starting value."""
 
-    value: float | None
+    value: Annotated[float, Field(ge=-1e9, le=1e9)] | None
+    version: Version  # of the shop's own figure that was looked at; 0 while there never was one
 
 
-@bp.get("/health", responses={200: HealthOut})
+@bp.get("/health", responses={200: HealthOut, **ERRORS})
 @allow(ANYBODY)
 def health() -> Response:
     """Whether the server is there."""
@@ -46,18 +47,23 @@ def health() -> Response:
 @allow(EVERYONE)
 def pick_lists() -> Response:
     """Body styles and states."""
-    return answer(operations.pick_lists(db()))
+    return answer(read(operations.pick_lists))
 
 
 @bp.get("/starting-values", responses={200: StartingValuesOut, **ERRORS})
 @allow(EVERYONE)
 def list_starting_values() -> Response:
     """All figures with range and basis."""
-    return answer(operations.starting_values(db()))
+    return answer(read(operations.starting_values))
 
 
 @bp.put("/starting-values/<string:name>", responses={200: StartingValuesOut, **ERRORS})
 @allow(LEAD)
 def set_starting_value(path: NamePath, body: ValueBody) -> Response:
     """Set the shop's own figure."""
-    return answer(operations.set_value(db(), path.name, body.value, person_id=acting().id))
+    write(
+        lambda session: operations.set_value(
+            session, path.name, body.value, version=body.version, person_id=acting().id
+        )
+    )
+    return answer(read(operations.starting_values))

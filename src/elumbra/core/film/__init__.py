@@ -1,12 +1,22 @@
 """Film products and the stock on the rack."""
 
-from elumbra.core.film.product import Construction, Film, LotFigure, VltBasis, Warranty, check_film, reference_vlt
+from elumbra.core.film.product import (
+    Construction,
+    Film,
+    FilmFacts,
+    LotFigure,
+    VltBasis,
+    Warranty,
+    check_film,
+    reference_vlt,
+)
 from elumbra.core.film.stock import FACING, LinerSide, Stock, StockKind
 
 __all__ = [
     "FACING",
     "Construction",
     "Film",
+    "FilmFacts",
     "LinerSide",
     "LotFigure",
     "Stock",

@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Annotated
 
+from annotated_types import Gt, Le
+
+from elumbra.core.bounds import Name, Percent
 from elumbra.core.errors import FilmError
 from elumbra.core.starting import StartingValues
 
 _SHARES = (
-    "vlt", "reflectance", "reflectance_inside", "solar_transmittance", "solar_reflectance", "uv_rejection",
+    "vlt_percent", "reflectance_percent", "reflectance_inside_percent", "solar_transmittance_percent",
+    "solar_reflectance_percent", "uv_rejection_percent",
 )  # fmt: skip
 
 
@@ -50,26 +55,77 @@ class LotFigure:
     readings: int
 
 
-@dataclass(frozen=True)
-class Film:
-    """A film as its sheet describes it; light as fractions of 1, None where not stated."""
+@dataclass(frozen=True, kw_only=True)
+class FilmFacts:
+    """What a film's sheet says; light in percent, None where not stated.
+
+    Each fact is declared here and nowhere else: job file, API, storage and screens follow.
+    """
+
+    name: Name
+    construction: Construction
+    vlt_percent: Percent
+    vlt_basis: VltBasis = VltBasis.UNKNOWN
+    reflectance_percent: Percent | None = None  # visible, outward side
+    colour: Name = "neutral"
+    mirror_finish: bool = False
+    solar_transmittance_percent: Percent | None = None
+    solar_reflectance_percent: Percent | None = None
+    shrink_limit_percent: Annotated[float, Gt(0), Le(20)] | None = None
+    reflectance_inside_percent: Percent | None = None  # visible, toward the cabin
+    uv_rejection_percent: Percent | None = None
+    warranty: Warranty = Warranty.UNKNOWN
+    warranty_years: Annotated[float, Gt(0), Le(50)] | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Film(FilmFacts):
+    """A film on file; its light as fractions of 1.
+
+    Examples
+    --------
+    >>> film = Film(id="f", name="Any 35", construction=Construction.CARBON, vlt_percent=35)
+    >>> film.vlt, film.reflectance
+    (0.35, None)
+    """
 
     id: str
-    name: str
-    construction: Construction
-    vlt: float
-    vlt_basis: VltBasis
-    reflectance: float | None = None  # visible, outward side
-    colour: str = "neutral"
-    mirror_finish: bool = False
-    solar_transmittance: float | None = None
-    solar_reflectance: float | None = None
-    shrink_limit: float | None = None
-    reflectance_inside: float | None = None  # visible, toward the cabin
-    uv_rejection: float | None = None
-    warranty: Warranty = Warranty.UNKNOWN
-    warranty_years: float | None = None
     lot: LotFigure | None = None
+
+    @property
+    def vlt(self) -> float:
+        """Visible light transmission by the sheet."""
+        return self.vlt_percent / 100
+
+    @property
+    def reflectance(self) -> float | None:
+        """Visible light sent back outward."""
+        return _share(self.reflectance_percent)
+
+    @property
+    def reflectance_inside(self) -> float | None:
+        """Visible light sent back into the cabin."""
+        return _share(self.reflectance_inside_percent)
+
+    @property
+    def solar_transmittance(self) -> float | None:
+        """Solar energy that passes."""
+        return _share(self.solar_transmittance_percent)
+
+    @property
+    def solar_reflectance(self) -> float | None:
+        """Solar energy sent back outward."""
+        return _share(self.solar_reflectance_percent)
+
+    @property
+    def shrink_limit(self) -> float | None:
+        """Most that heat can shrink it along the roll."""
+        return _share(self.shrink_limit_percent)
+
+    @property
+    def uv_rejection(self) -> float | None:
+        """Ultraviolet kept out."""
+        return _share(self.uv_rejection_percent)
 
     @property
     def is_clear(self) -> bool:
@@ -77,58 +133,66 @@ class Film:
         return self.construction is Construction.CLEAR
 
 
-def check_film(film: Film, *, starting: StartingValues) -> None:
+def _share(percent: float | None) -> float | None:
+    return None if percent is None else percent / 100
+
+
+def check_film(film: FilmFacts, *, starting: StartingValues) -> None:
     """Refuse film data that cannot be, all fields at once.
 
     Raises
     ------
     FilmError
-        ``fields`` names each impossible figure with the reason.
+        ``fields`` names each impossible fact with the reason.
     """
     fields: dict[str, str] = {}
     if not film.name.strip():
         fields["name"] = "A film needs a name."
     for name in _SHARES:
-        share = getattr(film, name)
-        if share is not None and not 0 <= share <= 1:
-            fields[name] = f"{share * 100:g} % is outside 0 to 100 %."
-    if film.shrink_limit is not None and not 0 < film.shrink_limit <= 0.2:
-        fields["shrink_limit"] = f"{film.shrink_limit * 100:g} % is outside what film shrinks: over 0 to 20 %."
+        percent = getattr(film, name)
+        if percent is not None and not 0 <= percent <= 100:
+            fields[name] = f"{percent:g} % is outside 0 to 100 %."
+    if film.shrink_limit_percent is not None and not 0 < film.shrink_limit_percent <= 20:
+        fields["shrink_limit_percent"] = (
+            f"{film.shrink_limit_percent:g} % is outside what film shrinks: over 0 to 20 %."
+        )
     if film.warranty_years is not None and not 0 < film.warranty_years <= 50:
         fields["warranty_years"] = f"{film.warranty_years:g} years is no warranty. More than 0 and at most 50."
+    if film.warranty is Warranty.YEARS and film.warranty_years is None:
+        fields["warranty_years"] = "How many years?"
     if not fields:
         fields = _balance_problems(film, starting)
     if fields:
         raise FilmError(f"{film.name or 'This film'}: {next(iter(fields.values()))}", fields=fields)
 
 
-def _balance_problems(film: Film, starting: StartingValues) -> dict[str, str]:
+def _balance_problems(film: FilmFacts, starting: StartingValues) -> dict[str, str]:
     fields: dict[str, str] = {}
     for passing, bouncing, what in (
-        ("vlt", "reflectance", "VLT"),
-        ("vlt", "reflectance_inside", "VLT"),
-        ("solar_transmittance", "solar_reflectance", "Solar transmittance"),
+        ("vlt_percent", "reflectance_percent", "VLT"),
+        ("vlt_percent", "reflectance_inside_percent", "VLT"),
+        ("solar_transmittance_percent", "solar_reflectance_percent", "Solar transmittance"),
     ):
         through, back = getattr(film, passing), getattr(film, bouncing)
-        if through is not None and back is not None and through + back > 1:
+        if through is not None and back is not None and through + back > 100:
             fields[bouncing] = (
-                f"{what} {through * 100:g} % and reflectance {back * 100:g} % make {100 * (through + back):g} %; "
+                f"{what} {through:g} % and reflectance {back:g} % make {through + back:g} %; "
                 "no more than 100 % of the light can go anywhere. Check the sheet."
             )
     reference = reference_vlt(film.vlt_basis, starting=starting)
-    if reference is not None and film.vlt > reference + starting["sheet_tolerance"]:
-        fields["vlt"] = _too_clear(film, reference)
+    if reference is not None and film.vlt_percent / 100 > reference + starting["sheet_tolerance"]:
+        fields["vlt_percent"] = _too_clear(film, reference)
     return fields
 
 
-def _too_clear(film: Film, reference: float) -> str:
+def _too_clear(film: FilmFacts, reference: float) -> str:
     if film.vlt_basis is VltBasis.ON_3MM_CLEAR:
         return (
-            f"{film.vlt * 100:g} % on 3 mm clear glass cannot be: the glass alone passes {reference * 100:g} %. "
+            f"{film.vlt_percent:g} % on 3 mm clear glass cannot be: the glass alone passes {reference * 100:g} %. "
             "Set the basis to film alone, or check the sheet."
         )
     return (
-        f"{film.vlt * 100:g} % for a film alone cannot be: its two faces alone leave {reference * 100:.1f} %. "
+        f"{film.vlt_percent:g} % for a film alone cannot be: its two faces alone leave {reference * 100:.1f} %. "
         "Check the sheet."
     )
 

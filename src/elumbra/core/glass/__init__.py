@@ -9,5 +9,16 @@ from elumbra.core.glass.pane import (
     WindowKind,
     rectangle_outline,
 )
+from elumbra.core.glass.surface import Surface, radius_from_gap
 
-__all__ = ["Curve", "GlassType", "Outline", "Position", "Side", "WindowKind", "rectangle_outline"]
+__all__ = [
+    "Curve",
+    "GlassType",
+    "Outline",
+    "Position",
+    "Side",
+    "Surface",
+    "WindowKind",
+    "radius_from_gap",
+    "rectangle_outline",
+]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from copy import deepcopy
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from difflib import get_close_matches
 from typing import Any
 
@@ -68,6 +68,11 @@ class LawBook:
             hint = f" Did you mean {', '.join(near)}?" if near else ""
             raise LawError(f"There is no state “{code}” in the rule book.{hint}", fields={"state": "Pick a state."})
         return self.records[code]
+
+    def with_sources(self, sources: Mapping[str, Mapping[str, FieldSource]]) -> LawBook:
+        """The same records, with who confirmed or overruled which field."""
+        records = {code: replace(r, sources=sources.get(code, r.sources)) for code, r in self.records.items()}
+        return replace(self, records=records)
 
 
 @dataclass(frozen=True, eq=False)

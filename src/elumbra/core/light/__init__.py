@@ -13,7 +13,15 @@ from elumbra.core.light.heat import (
     warranty_words,
 )
 from elumbra.core.light.look import Hour, LitPane, Seat, cabin_light, look
-from elumbra.core.light.lots import InstalledReading, lot_figure
+from elumbra.core.light.lots import (
+    LEAST_FORETOLD,
+    LEAST_SPREAD,
+    InstalledReading,
+    ReadingSums,
+    add_up,
+    lot_figure,
+    meter_variance,
+)
 from elumbra.core.light.transmission import (
     Combined,
     Glass,
@@ -30,6 +38,8 @@ from elumbra.core.light.transmission import (
 )
 
 __all__ = [
+    "LEAST_FORETOLD",
+    "LEAST_SPREAD",
     "NOT_IN_DATA",
     "Combined",
     "Element",
@@ -40,7 +50,9 @@ __all__ = [
     "InstalledReading",
     "LitPane",
     "PaneHeat",
+    "ReadingSums",
     "Seat",
+    "add_up",
     "bare_glass_reflectance",
     "break_caution",
     "cabin_light",
@@ -53,6 +65,7 @@ __all__ = [
     "least_sheet_vlt",
     "look",
     "lot_figure",
+    "meter_variance",
     "metered_glass",
     "percent",
     "probability_reads_below",

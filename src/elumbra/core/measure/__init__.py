@@ -1,20 +1,26 @@
 """Tape readings and the panes that they draw."""
 
 from elumbra.core.measure.fit import ClosingChange, CornerFit, describe_change, fit_corners
-from elumbra.core.measure.pane import MeasuredPane, measure_pane
+from elumbra.core.measure.pane import MeasuredPane, measure_pane, unreadable_pane
 from elumbra.core.measure.readings import (
     STRIP_KEYS,
     Figure,
+    FrozenReadings,
     Level,
+    Measures,
     Reading,
+    Readings,
     TapeMode,
+    asked_keys,
     check_readings,
     corner_names,
     edges,
     extra_keys,
     known_keys,
     label,
+    refining_keys,
     shape_keys,
+    short_label,
 )
 
 __all__ = [
@@ -22,10 +28,14 @@ __all__ = [
     "ClosingChange",
     "CornerFit",
     "Figure",
+    "FrozenReadings",
     "Level",
     "MeasuredPane",
+    "Measures",
     "Reading",
+    "Readings",
     "TapeMode",
+    "asked_keys",
     "check_readings",
     "corner_names",
     "describe_change",
@@ -35,5 +45,8 @@ __all__ = [
     "known_keys",
     "label",
     "measure_pane",
+    "refining_keys",
     "shape_keys",
+    "short_label",
+    "unreadable_pane",
 ]

@@ -15,12 +15,14 @@ handled alike. A three-cornered pane has ``bottom_left``, ``bottom_right`` and `
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from itertools import pairwise
+from types import MappingProxyType
 
 from elumbra.core.errors import ReadingError
+from elumbra.core.glass import Curve
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import format_inches
 
@@ -56,6 +58,64 @@ class Reading:
 
 
 Readings = Mapping[str, Reading]
+
+
+class FrozenReadings(Readings):
+    """Readings by key, as a value: compared and hashed by what they say.
+
+    Examples
+    --------
+    >>> one = FrozenReadings({"width": Reading("30", 762.0)})
+    >>> one == FrozenReadings(dict(one)), len({one, FrozenReadings(dict(one))}), len(FrozenReadings())
+    (True, 1, 0)
+    """
+
+    __slots__ = ("_by_key", "_hash")
+
+    def __init__(self, by_key: Readings = MappingProxyType({})) -> None:
+        self._by_key = dict(by_key)
+        self._hash = hash(frozenset(self._by_key.items()))
+
+    def __getitem__(self, key: str) -> Reading:
+        return self._by_key[key]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._by_key)
+
+    def __len__(self) -> int:
+        return len(self._by_key)
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    def __repr__(self) -> str:
+        return f"FrozenReadings({self._by_key!r})"
+
+
+@dataclass(frozen=True)
+class Measures:
+    """How well a pane is known and by which readings: a value to compare, share and keep."""
+
+    level: Level = Level.SIZE
+    figure: Figure = Figure.FOUR
+    curve: Curve = Curve.FLAT
+    readings: Readings = FrozenReadings()
+
+    def __post_init__(self) -> None:
+        if not isinstance(self.readings, FrozenReadings):
+            object.__setattr__(self, "readings", FrozenReadings(self.readings))
+
+    def on_window(self, own: Readings) -> Measures:
+        """The same glass in another window, whose own strip readings go before these."""
+        strip = {key: reading for key, reading in own.items() if key in STRIP_KEYS}
+        return replace(self, readings=FrozenReadings({**self.readings, **strip}))
+
+    def for_figure(self, figure: Figure) -> Measures:
+        """The same pane drawn with another number of corners: readings that it cannot have go."""
+        kept = {key: reading for key, reading in self.readings.items() if key in known_keys(figure)}
+        return replace(self, figure=figure, readings=FrozenReadings(kept))
+
+
 Ends = tuple[tuple[float, ...], tuple[float, ...]]
 
 SIZE_KEYS = ("width", "height")
@@ -126,6 +186,17 @@ LABELS: dict[str, str] = {
 }
 
 
+SHORT_LABELS: dict[str, str] = {
+    "diagonal_rising": "diagonal ↗",
+    "diagonal_falling": "diagonal ↘",
+    "strip_depth": "strip depth from the top",
+    "as1_depth": "AS-1 line from the top",
+    "strip_above_seat": "strip’s edge above the seat",
+    "housing_width": "housing width",
+    "housing_depth": "housing depth",
+}
+
+
 def edges(figure: Figure) -> tuple[str, ...]:
     """Edge readings in order round the pane, counter-clockwise from the foot."""
     return FOUR_EDGES if figure is Figure.FOUR else THREE_EDGES
@@ -161,6 +232,36 @@ def label(key: str) -> str:
     if key.startswith("radius_"):
         return f"corner radius, {key[7:].replace('_', ' ')}"
     return LABELS.get(key, key.replace("_", " "))
+
+
+def asked_keys(measures: Measures) -> tuple[str, ...]:
+    """Readings that a pane is asked for at its level, in the order a hand walks round it."""
+    if measures.level is Level.SIZE:
+        return SIZE_KEYS
+    if measures.figure is Figure.THREE:
+        return ("bottom", "left", "right")
+    return ("bottom", "top", "left", "right", "diagonal_rising", "diagonal_falling")
+
+
+def refining_keys(measures: Measures) -> tuple[str, ...]:
+    """Readings that refine a pane: bows, corner radii, crowns."""
+    if measures.level is Level.SIZE:
+        return CROWN_KEYS
+    bows = tuple(f"bow_{edge}" for edge in edges(measures.figure))
+    radii = tuple(f"radius_{corner}" for corner in corner_names(measures.figure))
+    return (*bows, *radii, *CROWN_KEYS)
+
+
+def short_label(key: str) -> str:
+    """A reading's name at the head of a field, where the drawing beside it shows the rest.
+
+    Examples
+    --------
+    >>> short_label("diagonal_rising"), short_label("width")
+    ('Diagonal ↗', 'Greatest width')
+    """
+    words = SHORT_LABELS.get(key, label(key))
+    return words[0].upper() + words[1:]
 
 
 def check_readings(readings: Readings, *, figure: Figure, starting: StartingValues) -> None:

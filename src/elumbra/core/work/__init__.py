@@ -1,5 +1,15 @@
 """The job: one car from readings to shade, law and cut plan."""
 
+from elumbra.core.work.car import (
+    Car,
+    FilmGroup,
+    Tick,
+    film_groups,
+    look_over,
+    ticks,
+    window_problems,
+    worst_word,
+)
 from elumbra.core.work.choose import (
     Tried,
     darkest_that_clears,
@@ -8,14 +18,23 @@ from elumbra.core.work.choose import (
     rear_vlt,
     shades_by_film,
 )
-from elumbra.core.work.cutting import ToCut, cannot_cut, goes_on, lay_out_strip, windows_to_cut
-from elumbra.core.work.job import (
+from elumbra.core.work.cutting import Hold, Station, ToCut, goes_on, lay_out_strip, windows_to_cut
+from elumbra.core.work.facts import (
+    Coverage,
     Feature,
+    VehicleFacts,
+    WindowFacts,
+    asked_facts,
+    fact_fields,
+    facts_of,
+    with_consequences,
+)
+from elumbra.core.work.job import (
     Job,
     Vehicle,
     Window,
     measure_window,
-    measure_windows,
+    resolve_as_far_as_possible,
     resolve_same_glass,
 )
 from elumbra.core.work.propose import TITLES, Proposal, ProposalKind, ProposedWindow, propose
@@ -34,13 +53,16 @@ from elumbra.core.work.shade import (
     glass_under,
     pane_facts,
     shade_car,
-    shade_job,
 )
 
 __all__ = [
     "KIND_WORDS",
     "TITLES",
+    "Car",
+    "Coverage",
     "Feature",
+    "FilmGroup",
+    "Hold",
     "Job",
     "Proposal",
     "ProposalKind",
@@ -48,30 +70,41 @@ __all__ = [
     "Reason",
     "ReasonKind",
     "ShadedCar",
+    "Station",
+    "Tick",
     "ToCut",
     "Tried",
     "Vehicle",
+    "VehicleFacts",
     "Window",
+    "WindowFacts",
     "WindowShade",
-    "cannot_cut",
+    "asked_facts",
     "car_facts",
     "check_reason",
     "darkest_that_clears",
+    "fact_fields",
+    "facts_of",
+    "film_groups",
     "glass_under",
     "goes_on",
     "has_expired",
     "lay_out_strip",
     "least_sheet_for",
+    "look_over",
     "measure_window",
-    "measure_windows",
     "nearest_match",
     "pane_facts",
     "propose",
     "rear_vlt",
     "reason_words",
+    "resolve_as_far_as_possible",
     "resolve_same_glass",
     "shade_car",
-    "shade_job",
     "shades_by_film",
+    "ticks",
+    "window_problems",
     "windows_to_cut",
+    "with_consequences",
+    "worst_word",
 ]

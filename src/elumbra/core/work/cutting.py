@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from elumbra.core.cut import Housing, PaneToCut, StripPlan, blank_for, plan_strip
 from elumbra.core.errors import CoreError
@@ -11,7 +12,7 @@ from elumbra.core.glass import GlassType, Outline
 from elumbra.core.measure import MeasuredPane
 from elumbra.core.nest import Blank
 from elumbra.core.starting import StartingValues
-from elumbra.core.work.job import Job, Window, resolve_same_glass
+from elumbra.core.work.job import Job, Window
 from elumbra.core.work.reasons import goes_on_with
 from elumbra.core.work.shade import WindowShade
 
@@ -30,56 +31,76 @@ class ToCut:
     panes: Mapping[str, PaneToCut]
 
 
-def cannot_cut(window: Window, outline: Outline | None, shade: WindowShade | None = None) -> str | None:
+class Station(StrEnum):
+    """Where in a job a window is worked on, in the order it goes through them."""
+
+    SURVEY = "survey"
+    SHADE = "shade"
+    CUT = "cut"
+
+
+@dataclass(frozen=True)
+class Hold:
+    """Why a window with film chosen is kept from the knife, and where that is mended."""
+
+    reason: str
+    station: Station
+
+
+def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | None:
     """Why a window with film chosen cannot be cut yet, with the mend; None when it can.
 
     An unlawful film is not cut unless the lead gave a reason of a listed kind for that film.
     """
     if window.glass_type is GlassType.PLASTIC:
-        return "Plastic takes no film. Take the film off this window."
-    if shade and shade.worst and shade.worst.word.unlawful and not goes_on(window):
+        return Hold("Plastic takes no film. Take the film off this window.", Station.SHADE)
+    if shade.worst and shade.worst.word.unlawful and not goes_on(window):
         state = shade.worst.jurisdiction
-        return (
-            f"{shade.worst.word.value} in {state}. Choose another film at Shade, or have the lead give a reason there."
+        return Hold(
+            f"{shade.worst.word.value} in {state}. Choose another film at Shade, or have the lead give a reason there.",
+            Station.SHADE,
         )
-    if outline is None:
-        return "Not measured. Read its greatest width and height."
+    if pane.problem:
+        return Hold(pane.problem, Station.SURVEY)
+    if pane.outline is None:
+        return Hold("Not measured. Read its greatest width and height.", Station.SURVEY)
     depth = window.readings.get("strip_depth")
     if window.is_strip and (depth is None or depth.mm <= 0):
-        return "How deep is the strip? Read its depth from the top of the glass."
+        return Hold("How deep is the strip? Read its depth from the top of the glass.", Station.SURVEY)
     return None
 
 
 def windows_to_cut(
     job: Job,
-    measured: Mapping[str, MeasuredPane],
+    panes: Mapping[str, MeasuredPane],
     shades: Mapping[str, WindowShade],
     *,
     starting: StartingValues,
-) -> tuple[dict[str, ToCut], dict[str, str]]:
-    """Blanks by film, and windows with film that cannot be cut yet with the reason."""
-    panes: dict[str, dict[str, PaneToCut]] = {}
-    held: dict[str, str] = {}
+) -> tuple[dict[str, ToCut], dict[str, Hold]]:
+    """Blanks by film, and windows with film that cannot be cut yet with the reason.
+
+    The job's shared glass is resolved; panes and shades are by window.
+    """
+    to_cut: dict[str, dict[str, PaneToCut]] = {}
+    held: dict[str, Hold] = {}
     pairs = _mirror_pairs(job.windows)
-    for window in resolve_same_glass(job.windows).values():
+    for window in job.windows:
         if window.film_id is None:
             continue
-        outline = measured[window.id].outline
-        if reason := cannot_cut(window, outline, shades.get(window.id)):
-            held[window.id] = reason
+        if hold := hold_on(window, panes[window.id], shades[window.id]):
+            held[window.id] = hold
             continue
+        outline = panes[window.id].outline
         assert outline is not None
-        group = panes.setdefault(window.film_id, {})
         try:
             found = _pieces(window, outline, pairs.get(window.id, ""), starting)
         except CoreError as error:
-            held[window.id] = error.message
+            held[window.id] = Hold(error.message, Station.SURVEY)
             continue
-        group |= {pane.id: pane for pane in found}
+        to_cut.setdefault(window.film_id, {}).update({pane.id: pane for pane in found})
     by_film = {
         film_id: ToCut(film_id, tuple(blank_for(pane, starting=starting) for pane in group.values()), group)
-        for film_id, group in panes.items()
-        if group
+        for film_id, group in to_cut.items()
     }
     return by_film, held
 
@@ -102,7 +123,7 @@ def lay_out_strip(window: Window, outline: Outline, depth: float, *, starting: S
 def _pieces(window: Window, outline: Outline, pair: str, starting: StartingValues) -> list[PaneToCut]:
     """What is cut for a window: its pane, or the one or two pieces of its strip."""
     whole = PaneToCut(
-        id=window.id, label=window.label, kind=window.kind, curve=window.curve, outline=outline, pair=pair,
+        id=window.id, label=window.label, kind=window.kind, curve=window.measures.curve, outline=outline, pair=pair,
         window_id=window.id,
     )  # fmt: skip
     if not window.is_strip:

@@ -3,71 +3,57 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from enum import StrEnum
+from dataclasses import dataclass, replace
 
-from elumbra.core.cut import StripShape
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
-from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
-from elumbra.core.law import RegisteredAs, VehicleClass
-from elumbra.core.light import Glass
-from elumbra.core.measure import STRIP_KEYS, Figure, Level, MeasuredPane, Reading, measure_pane
+from elumbra.core.light import Glass, GlassSource, metered_glass
+from elumbra.core.measure import MeasuredPane, Measures, Readings, measure_pane
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.facts import Coverage, VehicleFacts, WindowFacts
 from elumbra.core.work.reasons import Reason
 
 
-class Feature(StrEnum):
-    """What is in or at a pane and changes what may be done there."""
-
-    ANTENNA = "antenna"  # printed or laid in the glass
-    DEFROSTER = "defroster"
-    CAMERA = "camera"  # camera or sensor housing at the top
-    BRAKE_LIGHT = "brake_light"
-    CHIP = "chip"  # chipped or pitted
-
-
-@dataclass(frozen=True)
-class Window:
+@dataclass(frozen=True, kw_only=True)
+class Window(WindowFacts):
     """One pane of the car as surveyed; readings are seen from outside the car."""
 
     id: str
     label: str
-    position: Position
-    side: Side
-    kind: WindowKind
-    glass_type: GlassType = GlassType.UNKNOWN
-    bare: Glass | None = None
-    old_film: bool = False
-    old_film_stays: bool = False
-    layers: tuple[str, ...] = ()  # films that stay under the new one, outermost first
     film_id: str | None = None
-    factory_glass: bool | None = None  # None: told from a meter's reading where there is one
-    as1_mark: bool | None = None  # False: the glass bears no AS-1 line
-    features: frozenset[Feature] = frozenset()
+    layers: tuple[str, ...] = ()  # films that stay under the new one, outermost first
     reason: Reason | None = None  # why a film goes on though the law says no
-    is_strip: bool = False
-    strip_shape: StripShape = StripShape.STRAIGHT
-    strip_pieces: int = 1
-    curve: Curve = Curve.FLAT
-    level: Level = Level.SIZE
-    figure: Figure = Figure.FOUR
-    readings: Mapping[str, Reading] = field(default_factory=dict)
+    measures: Measures = Measures()
     same_as: str | None = None
     same_as_mirrored: bool = False
+    mirrored: bool = False  # resolved: its measures are those of the other side
+
+    @property
+    def readings(self) -> Readings:
+        """Its tape readings by key."""
+        return self.measures.readings
+
+    @property
+    def is_strip(self) -> bool:
+        """Whether film covers only a strip at the top."""
+        return self.coverage is Coverage.STRIP
+
+    @property
+    def bare(self) -> Glass | None:
+        """What is there before the new film; None where nobody has read that."""
+        through = self.bare_vlt_through_old_film
+        if self.bare_readings_percent and self.bare_vlt_source is GlassSource.METERED:
+            return metered_glass([one / 100 for one in self.bare_readings_percent], through_old_film=through)
+        if self.bare_vlt_percent is None:
+            return None
+        return Glass(self.bare_vlt_percent / 100, self.bare_vlt_source, through_old_film=through)
 
 
-@dataclass(frozen=True)
-class Vehicle:
-    """What the law asks of the vehicle as a whole; None where nobody said."""
+@dataclass(frozen=True, kw_only=True)
+class Vehicle(VehicleFacts):
+    """The vehicle as the law sees it."""
 
     label: str
-    vehicle_class: VehicleClass
-    states: tuple[str, ...]
-    mirrors_both_sides: bool | None = None
-    model_year: int | None = None
-    registered_as: RegisteredAs | None = None
-    no_glass_at: frozenset[Position] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -80,7 +66,7 @@ class Job:
 
 
 def resolve_same_glass(windows: Sequence[Window]) -> dict[str, Window]:
-    """Windows by id, each "same glass as" replaced by that window's measures.
+    """Windows by id, each "same glass as" given that window's measures; doing it twice changes nothing.
 
     Raises
     ------
@@ -89,6 +75,18 @@ def resolve_same_glass(windows: Sequence[Window]) -> dict[str, Window]:
     """
     by_id = {window.id: window for window in windows}
     return {window.id: _resolved(window, by_id) for window in windows}
+
+
+def resolve_as_far_as_possible(windows: Sequence[Window]) -> tuple[dict[str, Window], dict[str, str]]:
+    """Windows by id with shared glass resolved; of those that cannot be, the reason by id."""
+    by_id = {window.id: window for window in windows}
+    resolved, problems = {}, {}
+    for window in windows:
+        try:
+            resolved[window.id] = _resolved(window, by_id)
+        except CoreError as error:
+            resolved[window.id], problems[window.id] = window, error.message
+    return resolved, problems
 
 
 def _resolved(window: Window, by_id: Mapping[str, Window]) -> Window:
@@ -107,37 +105,21 @@ def _resolved(window: Window, by_id: Mapping[str, Window]) -> Window:
                 fields={"same_as": "Goes round in a circle."},
             )
         seen.add(source.id)
-    own = {key: reading for key, reading in window.readings.items() if key in STRIP_KEYS}
-    readings = {**source.readings, **own} if source is not window else window.readings
-    return replace(
-        window,
-        level=source.level,
-        figure=source.figure,
-        curve=source.curve,
-        readings=readings,
-        same_as_mirrored=turned,
-    )
+    if source is window:
+        return replace(window, mirrored=False)
+    return replace(window, measures=source.measures.on_window(window.readings), mirrored=turned)
 
 
-def measure_windows(job: Job, *, starting: StartingValues) -> dict[str, MeasuredPane]:
-    """Every window's pane as far as it is known.
+def measure_window(window: Window, *, starting: StartingValues) -> MeasuredPane:
+    """One window's pane, already resolved; mirrored where its measures are the other side's.
 
     Raises
     ------
     ReadingError
         Impossible readings; the message names the window.
     """
-    return {window.id: measure_window(window, starting=starting) for window in resolve_same_glass(job.windows).values()}
-
-
-def measure_window(window: Window, *, starting: StartingValues) -> MeasuredPane:
-    """One window's pane, already resolved; mirrored where its measures are the other side's."""
     try:
-        pane = measure_pane(
-            window.readings, level=window.level, figure=window.figure, curve=window.curve, starting=starting
-        )
+        pane = measure_pane(window.measures, starting=starting)
     except ReadingError as error:
         raise ReadingError(f"{window.label}: {error.message}", fields=error.fields) from error
-    if window.same_as and window.same_as_mirrored and pane.outline:
-        return replace(pane, outline=pane.outline.mirrored())
-    return pane
+    return pane.mirrored() if window.mirrored else pane

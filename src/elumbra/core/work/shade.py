@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
+from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
 from elumbra.core.law import CarFacts, Jurisdiction, LawBook, PaneFacts, Verdict, judge, judge_car, worst
 from elumbra.core.light import Combined, Element, Glass, GlassSource, chain, combine
@@ -95,7 +96,7 @@ def car_facts(vehicle: Vehicle, panes: Iterable[PaneFacts]) -> CarFacts:
         mirrors_both_sides=vehicle.mirrors_both_sides,
         model_year=vehicle.model_year,
         registered_as=vehicle.registered_as,
-        no_glass_at=vehicle.no_glass_at,
+        no_glass_at=frozenset(vehicle.no_glass_at),
         panes=tuple(panes),
     )
 
@@ -143,7 +144,16 @@ class ShadedCar:
 
 
 def shade_car(job: Job, *, starting: StartingValues) -> ShadedCar:
-    """A job's car with the films chosen."""
+    """A job's car with the films chosen.
+
+    Raises
+    ------
+    CoreError
+        A window names a film that is not on file.
+    """
+    for window in job.windows:
+        if missing := {window.film_id, *window.layers} - {None, *job.films}:
+            raise CoreError(f"{window.label} names a film that is not on file: {', '.join(map(str, missing))}.")
     panes = {
         window.id: pane_facts(
             window, job.films[window.film_id] if window.film_id else None, job.films, starting=starting
@@ -151,9 +161,3 @@ def shade_car(job: Job, *, starting: StartingValues) -> ShadedCar:
         for window in job.windows
     }
     return ShadedCar(job, car_facts(job.vehicle, panes.values()), panes)
-
-
-def shade_job(job: Job, law: LawBook, *, starting: StartingValues) -> dict[str, WindowShade]:
-    """Shade of every window of a job."""
-    car = shade_car(job, starting=starting)
-    return {window.id: car.shade(window.id, law, starting=starting) for window in job.windows}

@@ -1,8 +1,8 @@
 import { Box, Typography, useTheme } from "@mui/material";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Job, JobWindow } from "../../../api/client";
-import { PaneShape, showPercent, VerdictMark } from "../../../shared";
-import { ticks, type Tick } from "../logic/windows";
+import { WORDS } from "../../../api/words";
+import { PaneShape, showPercent } from "../../../shared";
 
 const HEIGHT = 120;
 const UNKNOWN = { width: 74, height: 58 };
@@ -12,28 +12,49 @@ const LEAST_WIDTH = 92;
 interface Props {
   job: Job;
   selected: string | null;
-  cutWindows: ReadonlySet<string>;
   onSelect: (id: string | null) => void;
 }
 
 /** All glass of the car to one scale, in walkaround order, each pane as dark as it will be. */
-export function Band({ job, selected, cutWindows, onSelect }: Props) {
+export function Band({ job, selected, onSelect }: Props) {
   const { inks } = useTheme();
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1200);
   useLayoutEffect(() => {
-    const measure = () => { if (box.current) setWidth(box.current.clientWidth); };
+    const measure = () => {
+      if (box.current) setWidth(box.current.clientWidth);
+    };
     measure();
     const watcher = new ResizeObserver(measure);
     if (box.current) watcher.observe(box.current);
-    return () => { watcher.disconnect(); };
+    return () => {
+      watcher.disconnect();
+    };
   }, []);
   const scale = bandScale(job.windows, width);
   return (
-    <Box ref={box} role="group" aria-label="Walkaround band" sx={{ display: "flex", alignItems: "stretch", gap: 0.5, overflowX: "auto", position: "relative", borderBottom: 2, borderColor: "text.primary", pb: 0.5 }}>
+    <Box
+      ref={box}
+      role="group"
+      aria-label="Walkaround band"
+      sx={{
+        display: "flex",
+        alignItems: "stretch",
+        gap: 0.5,
+        overflowX: "auto",
+        position: "relative",
+        borderBottom: 2,
+        borderColor: "text.primary",
+        pb: 0.5,
+      }}
+    >
       {job.windows.map((window) => {
         const isSelected = window.id === selected;
-        const paneWidth = Math.max(LEAST_WIDTH, (window.pane.width_mm ?? 0) * scale + 2 * PAD, window.pane.ring.length ? 0 : UNKNOWN.width + 2 * PAD);
+        const paneWidth = Math.max(
+          LEAST_WIDTH,
+          (window.pane.width_mm ?? 0) * scale + 2 * PAD,
+          window.pane.ring.length ? 0 : UNKNOWN.width + 2 * PAD,
+        );
         return (
           <Box
             key={window.id}
@@ -41,31 +62,91 @@ export function Band({ job, selected, cutWindows, onSelect }: Props) {
             type="button"
             aria-pressed={isSelected}
             data-window={window.label}
-            onClick={() => { onSelect(isSelected ? null : window.id); }}
+            onClick={() => {
+              onSelect(isSelected ? null : window.id);
+            }}
             sx={{
-              flex: `0 0 ${String(paneWidth)}px`, font: "inherit", color: "inherit", textAlign: "left", cursor: "pointer", p: 0, pb: 0.5, display: "flex", flexDirection: "column", justifyContent: "flex-start",
-              background: isSelected ? inks.sheet : "none", border: "none", borderBottom: `5px solid ${isSelected ? inks.sun : "transparent"}`,
+              flex: `0 0 ${String(paneWidth)}px`,
+              font: "inherit",
+              color: "inherit",
+              textAlign: "left",
+              cursor: "pointer",
+              p: 0,
+              pb: 0.5,
+              display: "flex",
+              flexDirection: "column",
+              justifyContent: "flex-start",
+              background: isSelected ? inks.sheet : "none",
+              border: "none",
+              borderBottom: `5px solid ${isSelected ? inks.sun : "transparent"}`,
             }}
           >
             <svg width={paneWidth} height={HEIGHT} aria-hidden="true" style={{ display: "block" }}>
               {window.pane.ring.length ? (
                 <>
-                  <PaneShape ring={window.pane.ring} measured={window.pane.measured} scale={scale} left={PAD} base={HEIGHT - 6} fill={window.coverage === "strip" ? window.shade.bare_backdrop : window.shade.backdrop} stroke={inks.ink} strokeWidth={isSelected ? 2.5 : 1.25} />
-                  {window.strip_rings.map((ring, i) => <PaneShape key={i} ring={ring} measured={window.pane.measured} scale={scale} left={PAD} base={HEIGHT - 6} fill={window.shade.backdrop} stroke={inks.ink} strokeWidth={1} />)}
+                  <PaneShape
+                    ring={window.pane.ring}
+                    measured={window.pane.measured}
+                    scale={scale}
+                    left={PAD}
+                    base={HEIGHT - 6}
+                    fill={window.coverage === "strip" ? window.shade.bare_backdrop : window.shade.backdrop}
+                    stroke={inks.ink}
+                    strokeWidth={isSelected ? 2.5 : 1.25}
+                  />
+                  {window.strip_rings.map((ring, i) => (
+                    <PaneShape
+                      key={i}
+                      ring={ring}
+                      measured={window.pane.measured}
+                      scale={scale}
+                      left={PAD}
+                      base={HEIGHT - 6}
+                      fill={window.shade.backdrop}
+                      stroke={inks.ink}
+                      strokeWidth={1}
+                    />
+                  ))}
                 </>
               ) : (
                 <g>
-                  <rect x={PAD} y={HEIGHT - 6 - UNKNOWN.height} width={UNKNOWN.width} height={UNKNOWN.height} fill="none" stroke={inks.soft} strokeDasharray="2 4" />
-                  <text x={PAD + UNKNOWN.width / 2} y={HEIGHT - 30} textAnchor="middle" fontSize="13" fill={inks.soft}>no size</text>
+                  <rect
+                    x={PAD}
+                    y={HEIGHT - 6 - UNKNOWN.height}
+                    width={UNKNOWN.width}
+                    height={UNKNOWN.height}
+                    fill="none"
+                    stroke={inks.soft}
+                    strokeDasharray="2 4"
+                  />
+                  <text
+                    x={PAD + UNKNOWN.width / 2}
+                    y={HEIGHT - 30}
+                    textAnchor="middle"
+                    fontSize="13"
+                    fill={inks.soft}
+                  >
+                    no size
+                  </text>
                 </g>
               )}
             </svg>
             <Box sx={{ px: 0.75 }}>
-              <Typography component="span" sx={{ display: "block", fontWeight: 700, fontSize: "0.92rem", lineHeight: 1.2 }}>{window.label}</Typography>
-              <Typography component="span" sx={{ display: "block", fontSize: "0.88rem", color: "text.secondary" }}>
-                {window.shade.vlt_percent === null ? "VLT not known" : `${showPercent(window.shade.vlt_percent)}${window.film_id ? (window.coverage === "strip" ? " strip" : "") : " bare"}`}
+              <Typography
+                component="span"
+                sx={{ display: "block", fontWeight: 700, fontSize: "0.92rem", lineHeight: 1.2 }}
+              >
+                {window.label}
               </Typography>
-              <Ticks window={window} cutWindows={cutWindows} />
+              <Typography
+                component="span"
+                sx={{ display: "block", fontSize: "0.88rem", color: "text.secondary" }}
+              >
+                {window.shade.vlt_percent === null
+                  ? "VLT not known"
+                  : `${showPercent(window.shade.vlt_percent)}${window.film_id ? (window.coverage === "strip" ? " strip" : "") : " bare"}`}
+              </Typography>
+              <Ticks window={window} />
             </Box>
           </Box>
         );
@@ -84,32 +165,32 @@ function bandScale(windows: JobWindow[], width: number): number {
   return Math.min((HEIGHT - 12) / tallest, byWidth);
 }
 
+type Tick = JobWindow["ticks"]["cut"];
 const GLYPH: Record<Tick, string> = { done: "✓", open: "–", trouble: "!" };
 const SAID: Record<Tick, string> = { done: "done", open: "open", trouble: "held" };
+const INK: Record<Tick, string> = { done: "success.main", open: "text.secondary", trouble: "error.main" };
+const STATIONS = Object.keys(WORDS.Station) as (keyof JobWindow["ticks"])[];
 
-function Ticks({ window, cutWindows }: { window: JobWindow; cutWindows: ReadonlySet<string> }) {
-  const states = ticks(window, cutWindows);
+function Ticks({ window }: { window: JobWindow }) {
   return (
     <Box component="span" sx={{ display: "flex", gap: 0.75, fontSize: "0.95rem" }}>
-      {(["survey", "shade", "cut"] as const).map((station, i) => (
-        <Box
-          component="span"
-          key={station}
-          aria-label={`${station} ${SAID[states[station]]}`}
-          role="img"
-          sx={{ color: states[station] === "trouble" ? "error.main" : states[station] === "done" ? "success.main" : "text.secondary", fontWeight: 700 }}
-        >
-          <span aria-hidden="true">{i + 1}{GLYPH[states[station]]}</span>
-        </Box>
-      ))}
+      {STATIONS.map((station, i) => {
+        const tick = window.ticks[station];
+        return (
+          <Box
+            component="span"
+            key={station}
+            aria-label={`${station} ${SAID[tick]}`}
+            role="img"
+            sx={{ color: INK[tick], fontWeight: 700 }}
+          >
+            <span aria-hidden="true">
+              {i + 1}
+              {GLYPH[tick]}
+            </span>
+          </Box>
+        );
+      })}
     </Box>
   );
-}
-
-/** The worst answer of the car in one line, beside its name. */
-export function CarVerdict({ job }: { job: Job }) {
-  const order = ["Not allowed", "Too dark", "Cannot tell", "Close", "No rule on file", "Clears"] as const;
-  const words = job.windows.flatMap((window) => (window.worst ? [window.worst] : []));
-  const worst = order.find((word) => words.includes(word)) ?? null;
-  return <VerdictMark word={worst} />;
 }

@@ -2,9 +2,9 @@ import { Box, Button, MenuItem, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job, JobWindow, Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
+import { WORDS } from "../../../api/words";
 import { ErrorNote } from "../../../shared";
 import { useReason } from "../api";
-import { REASONS } from "../logic/windows";
 
 type Kind = Schemas["ReasonIn"]["kind"];
 
@@ -12,26 +12,68 @@ type Kind = Schemas["ReasonIn"]["kind"];
 export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
   const { reason } = window;
   const unlawful = window.worst === "Too dark" || window.worst === "Not allowed";
-  if (reason && (reason.standing || !unlawful)) return <OnRecord job={job} window={window} reason={reason} unlawful={unlawful} />;
+  if (reason && (reason.standing || !unlawful))
+    return <OnRecord job={job} window={window} reason={reason} unlawful={unlawful} />;
   if (!unlawful || window.film_id === null) return null;
   return (
-    <Box sx={{ border: 2, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1.5 }} data-unlawful>
+    <Box
+      sx={{ border: 2, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1.5 }}
+      data-unlawful
+    >
       <Typography sx={{ fontWeight: 700 }}>This film is not cut as it stands.</Typography>
-      <Typography sx={{ mb: 1.5 }}>Choose another film, or the lead gives a reason of one of these kinds. The verdict stays, and the reason is printed beside it on every paper.</Typography>
-      {reason && <Typography sx={{ mb: 1 }}>{reason.expired ? `The ${reason.words} has expired.` : `On record is a reason for another film: ${reason.words}.`}</Typography>}
+      <Typography sx={{ mb: 1.5 }}>
+        Choose another film, or the lead gives a reason of one of these kinds. The verdict stays, and the
+        reason is printed beside it on every paper.
+      </Typography>
+      {reason && (
+        <Typography sx={{ mb: 1 }}>
+          {reason.expired
+            ? `The ${reason.words} has expired.`
+            : `On record is a reason for another film: ${reason.words}.`}
+        </Typography>
+      )}
       <ReasonForm key={`${window.id}-${window.film_id}`} job={job} window={window} filmId={window.film_id} />
     </Box>
   );
 }
 
-function OnRecord({ job, window, reason, unlawful }: { job: Job; window: JobWindow; reason: NonNullable<JobWindow["reason"]>; unlawful: boolean }) {
+function OnRecord({
+  job,
+  window,
+  reason,
+  unlawful,
+}: {
+  job: Job;
+  window: JobWindow;
+  reason: NonNullable<JobWindow["reason"]>;
+  unlawful: boolean;
+}) {
   const { withdraw } = useReason(job.id);
   return (
-    <Box sx={{ border: 2, borderColor: unlawful ? "error.main" : "divider", bgcolor: "background.paper", p: 1.5, my: 1.5 }} data-reason>
-      <Typography sx={{ fontWeight: 700 }}>{unlawful ? `${window.worst ?? ""}, and goes on by the lead’s reason` : "On record"}</Typography>
+    <Box
+      sx={{
+        border: 2,
+        borderColor: unlawful ? "error.main" : "divider",
+        bgcolor: "background.paper",
+        p: 1.5,
+        my: 1.5,
+      }}
+      data-reason
+    >
+      <Typography sx={{ fontWeight: 700 }}>
+        {unlawful ? `${window.worst ?? ""}, and goes on by the lead’s reason` : "On record"}
+      </Typography>
       <Typography>{reason.words}</Typography>
       <Typography variant="body2">The wish: {reason.wish}</Typography>
-      <Button size="small" sx={{ mt: 1 }} onClick={() => { withdraw(reason.id, reason.version); }}>Withdraw the reason</Button>
+      <Button
+        size="small"
+        sx={{ mt: 1 }}
+        onClick={() => {
+          withdraw(reason.id, reason.version);
+        }}
+      >
+        Withdraw the reason
+      </Button>
     </Box>
   );
 }
@@ -47,27 +89,98 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
   const fields = error instanceof Problem ? error.fields : {};
   const name = (id: string) => job.films.find((film) => film.id === id)?.name ?? id;
   const send = () => {
-    give(window.id, { film_id: filmId, kind, document, expires_on: expires, note, change_to: kind === "declined_film_changed" ? changeTo || null : null }, () => { setNote(""); });
+    give(
+      window.id,
+      {
+        version: window.version,
+        film_id: filmId,
+        kind,
+        document,
+        expires_on: expires,
+        note,
+        change_to: kind === "declined_film_changed" ? changeTo || null : null,
+      },
+      () => {
+        setNote("");
+      },
+    );
   };
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       {error && Object.keys(fields).length === 0 && <ErrorNote error={error} />}
-      <TextField select label="Reason" value={kind} onChange={(event) => { setKind(event.target.value as Kind); }} error={Boolean(fields["kind"])} helperText={fields["kind"]}>
-        {Object.entries(REASONS).map(([value, words]) => <MenuItem key={value} value={value}>{words}</MenuItem>)}
+      <TextField
+        select
+        label="Reason"
+        value={kind}
+        onChange={(event) => {
+          setKind(event.target.value as Kind);
+        }}
+        error={Boolean(fields["kind"])}
+        helperText={fields["kind"]}
+      >
+        {Object.entries(WORDS.ReasonKind).map(([value, words]) => (
+          <MenuItem key={value} value={value}>
+            {words}
+          </MenuItem>
+        ))}
       </TextField>
       {kind === "declined_film_changed" ? (
-        <TextField select label="Film that goes on instead" value={changeTo} onChange={(event) => { setChangeTo(event.target.value); }} error={Boolean(fields["change_to"])} helperText={fields["change_to"] ?? (lawful.length === 0 ? "No film on the rack clears here: take the film off instead." : undefined)}>
-          {lawful.map((choice) => <MenuItem key={choice.film_id} value={choice.film_id}>{name(choice.film_id)}</MenuItem>)}
+        <TextField
+          select
+          label="Film that goes on instead"
+          value={changeTo}
+          onChange={(event) => {
+            setChangeTo(event.target.value);
+          }}
+          error={Boolean(fields["change_to"])}
+          helperText={
+            fields["change_to"] ??
+            (lawful.length === 0 ? "No film on the rack clears here: take the film off instead." : undefined)
+          }
+        >
+          {lawful.map((choice) => (
+            <MenuItem key={choice.film_id} value={choice.film_id}>
+              {name(choice.film_id)}
+            </MenuItem>
+          ))}
         </TextField>
       ) : (
-        <TextField label={kind === "medical_exemption" ? "Number of the exemption" : "Where the owner’s statement is kept"} value={document} onChange={(event) => { setDocument(event.target.value); }} error={Boolean(fields["document"])} helperText={fields["document"]} />
+        <TextField
+          label={
+            kind === "medical_exemption" ? "Number of the exemption" : "Where the owner’s statement is kept"
+          }
+          value={document}
+          onChange={(event) => {
+            setDocument(event.target.value);
+          }}
+          error={Boolean(fields["document"])}
+          helperText={fields["document"]}
+        />
       )}
       {kind === "medical_exemption" && (
-        <TextField type="date" label="Expires on" value={expires} onChange={(event) => { setExpires(event.target.value); }} error={Boolean(fields["expires_on"])} helperText={fields["expires_on"]} slotProps={{ inputLabel: { shrink: true } }} />
+        <TextField
+          type="date"
+          label="Expires on"
+          value={expires}
+          onChange={(event) => {
+            setExpires(event.target.value);
+          }}
+          error={Boolean(fields["expires_on"])}
+          helperText={fields["expires_on"]}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
       )}
-      <TextField label="Note" value={note} onChange={(event) => { setNote(event.target.value); }} />
+      <TextField
+        label="Note"
+        value={note}
+        onChange={(event) => {
+          setNote(event.target.value);
+        }}
+      />
       <Box>
-        <Button variant="contained" color="secondary" disabled={pending} onClick={send}>{kind === "declined_film_changed" ? "Record, and change the film" : "Give this reason"}</Button>
+        <Button variant="contained" color="secondary" disabled={pending} onClick={send}>
+          {kind === "declined_film_changed" ? "Record, and change the film" : "Give this reason"}
+        </Button>
       </Box>
     </Box>
   );

@@ -1,8 +1,19 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import type { Job, JobWindow, Schemas } from "../../../api/client";
-import { ErrorNote, Fractions, Pending, PaneShape, ringPoints, Ruled, showLength, TapeField, useSettings } from "../../../shared";
+import {
+  ErrorNote,
+  Fractions,
+  Pending,
+  PaneShape,
+  ringPoints,
+  Ruled,
+  showLength,
+  TapeField,
+  useSettings,
+} from "../../../shared";
 import { stripQuery, useWindowChange } from "../api";
+import { readingLabel } from "../logic/windows";
 import { QuestionAnswer } from "./QuestionAnswer";
 
 type Strip = Schemas["StripOut"];
@@ -11,7 +22,9 @@ type Strip = Schemas["StripOut"];
 export function StripPlanner({ job, window }: { job: Job; window: JobWindow }) {
   const strip = useQuery(stripQuery(window.id, job.input_hash, window.version));
   const writes = useWindowChange(job.id);
-  const put = (body: Parameters<typeof writes.change>[1]) => { writes.change(window.id, body); };
+  const put = (body: Parameters<typeof writes.change>[1]) => {
+    writes.change(window.id, body);
+  };
   if (strip.isPending) return <Pending what="the strip" />;
   if (strip.isError) return <ErrorNote error={strip.error} again={() => void strip.refetch()} />;
   return (
@@ -19,47 +32,138 @@ export function StripPlanner({ job, window }: { job: Job; window: JobWindow }) {
       title="Strip on this windshield"
       action={
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          <ToggleButtonGroup exclusive size="small" value={strip.data.shape} aria-label="Lower edge" onChange={(_, shape: Strip["shape"] | null) => { if (shape) put({ strip_shape: shape }); }}>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={strip.data.shape}
+            aria-label="Lower edge"
+            onChange={(_, shape: Strip["shape"] | null) => {
+              if (shape) put({ strip_shape: shape });
+            }}
+          >
             <ToggleButton value="straight">Straight</ToggleButton>
             <ToggleButton value="roof_line">Roof line</ToggleButton>
           </ToggleButtonGroup>
-          <ToggleButtonGroup exclusive size="small" value={String(strip.data.pieces_wanted)} aria-label="Pieces" onChange={(_, pieces: string | null) => { if (pieces) put({ strip_pieces: Number(pieces) }); }}>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={String(strip.data.pieces_wanted)}
+            aria-label="Pieces"
+            onChange={(_, pieces: string | null) => {
+              if (pieces) put({ strip_pieces: Number(pieces) });
+            }}
+          >
             <ToggleButton value="1">One piece</ToggleButton>
             <ToggleButton value="2">Two</ToggleButton>
           </ToggleButtonGroup>
         </Box>
       }
     >
-      <Reaches job={job} window={window} strip={strip.data} onUse={(mm) => { put({ readings: { strip_depth: { typed: `${mm.toFixed(1)} mm`, mode: "surface" } } }); }} />
-      {strip.data.refused ? <Typography sx={{ my: 1, fontWeight: 700 }}>{strip.data.refused}</Typography> : <StripDrawing window={window} strip={strip.data} />}
-      {strip.data.cautions.map((caution) => <Typography key={caution} sx={{ mt: 0.5 }}>{caution}</Typography>)}
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, 1fr)" }, gap: 1.5, mt: 1.5 }}>
+      <Reaches
+        job={job}
+        window={window}
+        strip={strip.data}
+        onUse={(mm) => {
+          put({ readings: { strip_depth: { typed: `${mm.toFixed(1)} mm`, mode: "surface" } } });
+        }}
+      />
+      {strip.data.refused ? (
+        <Typography sx={{ my: 1, fontWeight: 700 }}>{strip.data.refused}</Typography>
+      ) : (
+        <StripDrawing window={window} strip={strip.data} />
+      )}
+      {strip.data.cautions.map((caution) => (
+        <Typography key={caution} sx={{ mt: 0.5 }}>
+          {caution}
+        </Typography>
+      ))}
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(3, 1fr)" },
+          gap: 1.5,
+          mt: 1.5,
+        }}
+      >
         {(["strip_depth", "as1_depth", "housing_width", "housing_depth"] as const).map((key) => (
-          <TapeField key={key} label={LABELS[key]} draftKey={`${window.id}.${key}`} saved={window.readings[key]?.typed ?? ""} optional={key !== "strip_depth"} onCommit={(typed) => { put({ readings: { [key]: typed === null ? null : { typed, mode: "surface" } } }); }} />
+          <TapeField
+            key={key}
+            label={readingLabel(key)}
+            draftKey={`${window.id}.${key}`}
+            saved={window.readings[key]?.typed ?? ""}
+            optional={key !== "strip_depth"}
+            onCommit={(typed) => {
+              put({ readings: { [key]: typed === null ? null : { typed, mode: "surface" } } });
+            }}
+          />
         ))}
       </Box>
     </Ruled>
   );
 }
 
-const LABELS = { strip_depth: "Depth wanted", as1_depth: "AS-1 line", housing_width: "Housing width", housing_depth: "Housing depth" };
-
-function Reaches({ job, window, strip, onUse }: { job: Job; window: JobWindow; strip: Strip; onUse: (mm: number) => void }) {
+function Reaches({
+  job,
+  window,
+  strip,
+  onUse,
+}: {
+  job: Job;
+  window: JobWindow;
+  strip: Strip;
+  onUse: (mm: number) => void;
+}) {
   const { unit } = useSettings();
   const { allowed_mm: allowed, depth_mm: depth, over_mm: over } = strip;
   return (
     <Box sx={{ my: 1 }}>
       {strip.reaches.map((reach) => (
         <Box key={reach.state}>
-          <Typography>{reach.state_name}: {reach.none_allowed ? <b>no strip at all</b> : <>down to <b>{reach.words}</b>{reach.depth_mm !== null && <>, here {showLength(reach.depth_mm, unit)}</>}</>}.</Typography>
-          {reach.question && !window.verdicts.some((verdict) => verdict.questions.some((question) => question.asks === reach.question?.asks)) && <QuestionAnswer job={job} question={reach.question} state={reach.state} />}
+          <Typography>
+            {reach.state_name}:{" "}
+            {reach.none_allowed ? (
+              <b>no strip at all</b>
+            ) : (
+              <>
+                down to <b>{reach.words}</b>
+                {reach.depth_mm !== null && <>, here {showLength(reach.depth_mm, unit)}</>}
+              </>
+            )}
+            .
+          </Typography>
+          {reach.question &&
+            !window.verdicts.some((verdict) =>
+              verdict.questions.some((question) => question.asks === reach.question?.asks),
+            ) && <QuestionAnswer job={job} question={reach.question} state={reach.state} />}
         </Box>
       ))}
-      {over > 0 && allowed !== null && depth !== null && <Typography sx={{ color: "error.main", fontWeight: 700 }}>{showLength(depth, unit)} is {showLength(depth - allowed, unit)} deeper than allowed.</Typography>}
-      {allowed !== null && window.readings["strip_depth"] === undefined && (
-        <Button size="small" sx={{ mt: 0.5 }} onClick={() => { onUse(allowed); }}>Take the whole {showLength(allowed, unit)}</Button>
+      {over > 0 && allowed !== null && depth !== null && (
+        <Typography sx={{ color: "error.main", fontWeight: 700 }}>
+          {showLength(depth, unit)} is {showLength(depth - allowed, unit)} deeper than allowed.
+        </Typography>
       )}
-      {allowed !== null && over > 0 && <Button size="small" sx={{ mt: 0.5 }} onClick={() => { onUse(allowed); }}>Bring it up to {showLength(allowed, unit)}</Button>}
+      {allowed !== null && window.readings["strip_depth"] === undefined && (
+        <Button
+          size="small"
+          sx={{ mt: 0.5 }}
+          onClick={() => {
+            onUse(allowed);
+          }}
+        >
+          Take the whole {showLength(allowed, unit)}
+        </Button>
+      )}
+      {allowed !== null && over > 0 && (
+        <Button
+          size="small"
+          sx={{ mt: 0.5 }}
+          onClick={() => {
+            onUse(allowed);
+          }}
+        >
+          Bring it up to {showLength(allowed, unit)}
+        </Button>
+      )}
     </Box>
   );
 }
@@ -79,12 +183,40 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
   const base = MARGIN.top + h * scale + Math.min(...ys) * scale;
   return (
     <Box component="figure" sx={{ m: 0, bgcolor: "background.paper", border: 1, borderColor: "divider" }}>
-      <svg viewBox={`0 0 ${String(VIEW.width)} ${String(VIEW.height)}`} role="img" aria-label={`Strip on the windshield, ${strip.shape === "straight" ? "straight" : "along the roof line"}, ${String(strip.pieces.length)} ${strip.pieces.length === 1 ? "piece" : "pieces"}, seen from outside`} style={{ width: "100%", display: "block" }}>
-        <PaneShape ring={ring} measured={measured} scale={scale} left={left} base={base} fill="none" stroke={inks.ink} strokeWidth={2} />
+      <svg
+        viewBox={`0 0 ${String(VIEW.width)} ${String(VIEW.height)}`}
+        role="img"
+        aria-label={`Strip on the windshield, ${strip.shape === "straight" ? "straight" : "along the roof line"}, ${String(strip.pieces.length)} ${strip.pieces.length === 1 ? "piece" : "pieces"}, seen from outside`}
+        style={{ width: "100%", display: "block" }}
+      >
+        <PaneShape
+          ring={ring}
+          measured={measured}
+          scale={scale}
+          left={left}
+          base={base}
+          fill="none"
+          stroke={inks.ink}
+          strokeWidth={2}
+        />
         {strip.pieces.map((piece, i) => (
-          <polygon key={i} data-strip-piece points={ringPoints(piece, scale, left, base)} fill={inks.shade} fillOpacity={0.55} stroke={inks.ink} strokeWidth={1.25} />
+          <polygon
+            key={i}
+            data-strip-piece
+            points={ringPoints(piece, scale, left, base)}
+            fill={inks.shade}
+            fillOpacity={0.55}
+            stroke={inks.ink}
+            strokeWidth={1.25}
+          />
         ))}
-        <polyline points={ringPoints(strip.edge, scale, left, base)} fill="none" stroke={inks.sun} strokeWidth={2} strokeDasharray="8 4" />
+        <polyline
+          points={ringPoints(strip.edge, scale, left, base)}
+          fill="none"
+          stroke={inks.sun}
+          strokeWidth={2}
+          strokeDasharray="8 4"
+        />
         {strip.rulers.map((ruler) => {
           const x = left + ruler.x_mm * scale;
           const top = base - ruler.top_mm * scale;
@@ -92,12 +224,26 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
           return (
             <g key={ruler.at} data-ruler={ruler.at}>
               <line x1={x} y1={MARGIN.top - 26} x2={x} y2={foot} stroke={inks.sun} strokeWidth={3} />
-              {[top, foot].map((y) => <line key={y} x1={x - 8} y1={y} x2={x + 8} y2={y} stroke={inks.sun} strokeWidth={3} />)}
-              <text x={x} y={MARGIN.top - 32} textAnchor="middle" fontSize="20" fontWeight="700" fill={inks.ink}><Fractions text={showLength(ruler.reads_mm, unit)} svg /></text>
+              {[top, foot].map((y) => (
+                <line key={y} x1={x - 8} y1={y} x2={x + 8} y2={y} stroke={inks.sun} strokeWidth={3} />
+              ))}
+              <text
+                x={x}
+                y={MARGIN.top - 32}
+                textAnchor="middle"
+                fontSize="20"
+                fontWeight="700"
+                fill={inks.ink}
+              >
+                <Fractions text={showLength(ruler.reads_mm, unit)} svg />
+              </text>
             </g>
           );
         })}
-        <text x={8} y={VIEW.height - 8} fontSize="13" fill={inks.soft}>seen from outside; the ruler lies at both corners and the middle, from the top of the glass{measured ? "" : "; outline not measured"}</text>
+        <text x={8} y={VIEW.height - 8} fontSize="13" fill={inks.soft}>
+          seen from outside; the ruler lies at both corners and the middle, from the top of the glass
+          {measured ? "" : "; outline not measured"}
+        </text>
       </svg>
     </Box>
   );

@@ -21,13 +21,46 @@ export function TileMap({ job }: { job: Job }) {
   const clearing = states.filter((state) => state.word === "Clears").length;
   return (
     <>
-      <Answer why={`By the rule book of ${day}. A tile’s mark is the worst of all windows with film; pick one for the reasons.`}>{job.windows.some((window) => window.film_id) ? `Clears in ${String(clearing)} of ${String(states.length)}` : "No film chosen yet"}</Answer>
-      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 7fr) minmax(0, 4fr)" }, gap: 3 }}>
+      <Answer
+        why={`By the rule book of ${day}. A tile’s mark is the worst of all windows with film; pick one for the reasons.`}
+      >
+        {job.windows.some((window) => window.film_id)
+          ? `Clears in ${String(clearing)} of ${String(states.length)}`
+          : "No film chosen yet"}
+      </Answer>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 7fr) minmax(0, 4fr)" },
+          gap: 3,
+        }}
+      >
         <Box>
-          <Box role="group" aria-label="States" sx={{ display: "grid", gridTemplateColumns: `repeat(${String(COLUMNS)}, minmax(0, 1fr))`, gap: "3px" }}>
-            {states.map((state) => <Tile key={state.code} state={state} picked={state.code === picked} onPick={() => { setPicked(state.code); }} />)}
+          <Box
+            role="group"
+            aria-label="States"
+            sx={{
+              display: "grid",
+              gridTemplateColumns: `repeat(${String(COLUMNS)}, minmax(0, 1fr))`,
+              gap: "3px",
+            }}
+          >
+            {states.map((state) => (
+              <Tile
+                key={state.code}
+                state={state}
+                picked={state.code === picked}
+                onPick={() => {
+                  setPicked(state.code);
+                }}
+              />
+            ))}
           </Box>
-          <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", mt: 1.5 }}>{WORDS.map((word) => <VerdictMark key={word} word={word} size={15} />)}</Box>
+          <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", mt: 1.5 }}>
+            {WORDS.map((word) => (
+              <VerdictMark key={word} word={word} size={15} />
+            ))}
+          </Box>
         </Box>
         {here && <Picked job={job} state={here} />}
       </Box>
@@ -48,11 +81,26 @@ function Tile({ state, picked, onPick }: { state: Elsewhere; picked: boolean; on
       data-tile={state.code}
       onClick={onPick}
       sx={{
-        gridColumn: place[0] + 1, gridRow: place[1] + 1, aspectRatio: "1 / 0.76", minWidth: 0, p: 0, font: "inherit", cursor: "pointer", color: inks.ink, background: inks.sheet,
-        border: picked ? `4px solid ${inks.sun}` : `1px solid ${inks.soft}`, display: "flex", flexDirection: "column", alignItems: "center", justifyContent: "center", gap: "2px",
+        gridColumn: place[0] + 1,
+        gridRow: place[1] + 1,
+        aspectRatio: "1 / 0.76",
+        minWidth: 0,
+        p: 0,
+        font: "inherit",
+        cursor: "pointer",
+        color: inks.ink,
+        background: inks.sheet,
+        border: picked ? `4px solid ${inks.sun}` : `1px solid ${inks.soft}`,
+        display: "flex",
+        flexDirection: "column",
+        alignItems: "center",
+        justifyContent: "center",
+        gap: "2px",
       }}
     >
-      <Box component="span" sx={{ fontWeight: 700, fontSize: "0.95rem", lineHeight: 1 }}>{state.code}</Box>
+      <Box component="span" sx={{ fontWeight: 700, fontSize: "0.95rem", lineHeight: 1 }}>
+        {state.code}
+      </Box>
       {state.word && <VerdictGlyph word={state.word} size={17} />}
     </Box>
   );
@@ -64,19 +112,37 @@ function Picked({ job, state }: { job: Job; state: Elsewhere }) {
   return (
     <Box aria-live="polite">
       <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 1 }}>
-        <Typography variant="h2" component="h2">{state.name}</Typography>
+        <Typography variant="h2" component="h2">
+          {state.name}
+        </Typography>
         <VerdictMark word={state.word} />
       </Box>
-      {state.windows.length === 0 && <Typography>{state.word === null ? "No window has film." : "Every window with film clears here."}</Typography>}
+      {state.windows.length === 0 && (
+        <Typography>
+          {state.word === null ? "No window has film." : "Every window with film clears here."}
+        </Typography>
+      )}
       {state.windows.map((window) => (
         <Box key={window.window_id} sx={{ py: 0.75, borderTop: 1, borderColor: "divider" }}>
-          <Typography sx={{ fontWeight: 700 }}>{window.label}: {window.word}</Typography>
+          <Typography sx={{ fontWeight: 700 }}>
+            {window.label}: {window.word}
+          </Typography>
           <Typography variant="body2">{window.sentence}</Typography>
         </Box>
       ))}
       <Box sx={{ display: "flex", gap: 1.5, mt: 1.5, flexWrap: "wrap" }}>
-        <Button component={Link} to={`/rules/${state.code}`}>Rule book</Button>
-        {!of && job.states.length < 6 && <Button onClick={() => { change({ states: [...job.states, state.code] }); }}>Judge this job by {state.code} too</Button>}
+        <Button component={Link} to={`/rules/${state.code}`}>
+          Rule book
+        </Button>
+        {!of && job.states.length < 6 && (
+          <Button
+            onClick={() => {
+              change({ states: [...job.states, state.code] });
+            }}
+          >
+            Judge this job by {state.code} too
+          </Button>
+        )}
       </Box>
     </Box>
   );

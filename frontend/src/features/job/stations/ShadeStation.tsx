@@ -1,7 +1,19 @@
-import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from "@mui/material";
 import { lazy, Suspense } from "react";
 import { useSearchParams } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
+import { VERDICT_WORDS } from "../../../api/words";
 import { Answer, Pending, Ruled, showPercent, toneOf, VerdictMark } from "../../../shared";
 import { FilmTable } from "../components/FilmTable";
 import { InstalledForm } from "../components/InstalledForm";
@@ -23,9 +35,17 @@ interface Props {
 /** How dark it will be, what the law says, and which film to take. */
 export function ShadeStation({ job, window, onSelect }: Props) {
   if (!window) return <WholeCar job={job} onSelect={onSelect} />;
-  const order = [...window.verdicts].sort((one, other) => WORST_FIRST.indexOf(one.word) - WORST_FIRST.indexOf(other.word));
+  const order = [...window.verdicts].sort(
+    (one, other) => VERDICT_WORDS.indexOf(one.word) - VERDICT_WORDS.indexOf(other.word),
+  );
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" }, gap: 4 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+        gap: 4,
+      }}
+    >
       <Box>
         <ShadeAnswer window={window} />
         {job.law.changes.length > 0 && <LawBanner job={job} />}
@@ -47,8 +67,6 @@ export function ShadeStation({ job, window, onSelect }: Props) {
   );
 }
 
-const WORST_FIRST = ["Not allowed", "Too dark", "Cannot tell", "Close", "No rule on file", "Clears"] as const;
-
 function OldFilm({ window }: { window: JobWindow }) {
   const words = window.old_film_stays
     ? window.bare_vlt_through_old_film || window.layers.length > 0
@@ -64,12 +82,31 @@ function ShadeAnswer({ window }: { window: JobWindow }) {
   const { shade, worst } = window;
   const percent = shade.vlt_percent === null ? "" : `, ${showPercent(shade.vlt_percent)}`;
   if (worst === null)
-    return <Answer why={shade.vlt_percent === null ? "The bare glass is not known: read or meter it at Survey." : "Pick a film on the right."}>No film{percent}</Answer>;
+    return (
+      <Answer
+        why={
+          shade.vlt_percent === null
+            ? "The bare glass is not known: read or meter it at Survey."
+            : "Pick a film on the right."
+        }
+      >
+        No film{percent}
+      </Answer>
+    );
   const first = window.verdicts.find((verdict) => verdict.word === worst);
-  return <Answer tone={toneOf(worst)} why={first?.sentence}>{worst}{percent}</Answer>;
+  return (
+    <Answer tone={toneOf(worst)} why={first?.sentence}>
+      {worst}
+      {percent}
+    </Answer>
+  );
 }
 
-const VIEWS = [["windows", "Windows"], ["proposals", "Proposals"], ["everywhere", "In every state"]] as const;
+const VIEWS = [
+  ["windows", "Windows"],
+  ["proposals", "Proposals"],
+  ["everywhere", "In every state"],
+] as const;
 
 function WholeCar({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) {
   const [params, setParams] = useSearchParams();
@@ -82,9 +119,22 @@ function WholeCar({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) 
         value={view}
         aria-label="Whole car"
         sx={{ mb: 2 }}
-        onChange={(_, value: string | null) => { if (value) setParams((before) => { before.set("view", value); return before; }, { replace: true }); }}
+        onChange={(_, value: string | null) => {
+          if (value)
+            setParams(
+              (before) => {
+                before.set("view", value);
+                return before;
+              },
+              { replace: true },
+            );
+        }}
       >
-        {VIEWS.map(([value, words]) => <ToggleButton key={value} value={value}>{words}</ToggleButton>)}
+        {VIEWS.map(([value, words]) => (
+          <ToggleButton key={value} value={value}>
+            {words}
+          </ToggleButton>
+        ))}
       </ToggleButtonGroup>
       {job.law.changes.length > 0 && <LawBanner job={job} />}
       <Suspense fallback={<Pending what="the car" />}>
@@ -97,27 +147,60 @@ function WholeCar({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) 
 }
 
 function AllWindows({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) {
-  const worst = WORST_FIRST.find((word) => job.windows.some((window) => window.worst === word)) ?? null;
+  const { worst } = job;
   const held = job.windows.filter((window) => window.worst !== null && window.worst !== "Clears");
   return (
     <>
-      <Answer tone={toneOf(worst)} why={held.length ? `Look at ${held.map((window) => window.label).join(", ")}.` : undefined}>{worst ? `Whole car: ${worst}` : "No film chosen yet"}</Answer>
+      <Answer
+        tone={toneOf(worst)}
+        why={held.length ? `Look at ${held.map((window) => window.label).join(", ")}.` : undefined}
+      >
+        {worst ? `Whole car: ${worst}` : "No film chosen yet"}
+      </Answer>
       <Box sx={{ overflowX: "auto", position: "relative" }}>
         <Table size="small" aria-label="Shade of all windows">
           <TableHead>
-            <TableRow><TableCell>Window</TableCell><TableCell>Film</TableCell><TableCell align="right">Bare</TableCell><TableCell align="right">With film</TableCell><TableCell>Verdict</TableCell><TableCell>Why</TableCell></TableRow>
+            <TableRow>
+              <TableCell>Window</TableCell>
+              <TableCell>Film</TableCell>
+              <TableCell align="right">Bare</TableCell>
+              <TableCell align="right">With film</TableCell>
+              <TableCell>Verdict</TableCell>
+              <TableCell>Why</TableCell>
+            </TableRow>
           </TableHead>
           <TableBody>
             {job.windows.map((window) => (
               <TableRow key={window.id} hover>
-                <TableCell><Button variant="text" onClick={() => { onSelect(window.id); }}>{window.label}</Button></TableCell>
+                <TableCell>
+                  <Button
+                    variant="text"
+                    onClick={() => {
+                      onSelect(window.id);
+                    }}
+                  >
+                    {window.label}
+                  </Button>
+                </TableCell>
                 <TableCell>{job.films.find((film) => film.id === window.film_id)?.name ?? "none"}</TableCell>
-                <TableCell align="right">{window.shade.bare_percent === null ? "?" : showPercent(window.shade.bare_percent)}</TableCell>
-                <TableCell align="right">{window.film_id && window.shade.vlt_percent !== null ? showPercent(window.shade.vlt_percent) : ""}</TableCell>
-                <TableCell><VerdictMark word={window.worst} size={15} /></TableCell>
+                <TableCell align="right">
+                  {window.shade.bare_percent === null ? "?" : showPercent(window.shade.bare_percent)}
+                </TableCell>
+                <TableCell align="right">
+                  {window.film_id && window.shade.vlt_percent !== null
+                    ? showPercent(window.shade.vlt_percent)
+                    : ""}
+                </TableCell>
+                <TableCell>
+                  <VerdictMark word={window.worst} size={15} />
+                </TableCell>
                 <TableCell>
                   {window.verdicts.find((verdict) => verdict.word === window.worst)?.sentence}
-                  {window.reason?.standing && <Typography variant="body2" sx={{ fontWeight: 700 }}>On record: {window.reason.words}</Typography>}
+                  {window.reason?.standing && (
+                    <Typography variant="body2" sx={{ fontWeight: 700 }}>
+                      On record: {window.reason.words}
+                    </Typography>
+                  )}
                 </TableCell>
               </TableRow>
             ))}
@@ -136,8 +219,15 @@ function Papers({ job }: { job: Job }) {
       <Ruled title="On paper and on the glass">
         {job.law.papers.map((papers) => (
           <Box key={papers.state} sx={{ py: 0.75 }}>
-            <Typography><b>{papers.state_name}</b>: sticker or label {papers.sticker === "unknown" ? "not known" : papers.sticker}. {papers.sticker_note}</Typography>
-            <Typography>Medical exemption: {papers.medical === "unknown" ? "not known" : papers.medical}. {papers.medical_note}{papers.unconfirmed && " Nobody has confirmed this."}</Typography>
+            <Typography>
+              <b>{papers.state_name}</b>: sticker or label{" "}
+              {papers.sticker === "unknown" ? "not known" : papers.sticker}. {papers.sticker_note}
+            </Typography>
+            <Typography>
+              Medical exemption: {papers.medical === "unknown" ? "not known" : papers.medical}.{" "}
+              {papers.medical_note}
+              {papers.unconfirmed && " Nobody has confirmed this."}
+            </Typography>
           </Box>
         ))}
       </Ruled>

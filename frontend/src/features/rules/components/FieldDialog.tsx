@@ -1,7 +1,17 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useState } from "react";
 import { Problem } from "../../../api/unwrap";
-import { ErrorNote, useNotify } from "../../../shared";
+import { ErrorNote, focusWhenShown, useNotify } from "../../../shared";
 import { useSay, useWithdraw, type Rule, type RuleField } from "../api";
 import { draftOf, editorOf, valueOf, type Editor } from "../logic/values";
 
@@ -19,32 +29,104 @@ export function FieldDialog({ rule, field, onClose }: { rule: Rule; field: RuleF
   const same = JSON.stringify(value) === JSON.stringify(field.value);
   const fields = say.error instanceof Problem ? say.error.fields : {};
   const submit = () => {
-    say.mutate(
-      { field: field.path, value, citation, effective_from: from, effective_until: until, replaces: field.source && field.source.effective_from === from ? field.source.word_id : null },
-      { onSuccess: () => { notify(`${field.label}: ${same ? "confirmed" : "overruled"}. Jobs keep what they were judged by until judged again.`); onClose(); } },
+    say.write(
+      {
+        field: field.path,
+        value,
+        citation,
+        effective_from: from,
+        effective_until: until,
+        replaces: field.source && field.source.effective_from === from ? field.source.word_id : null,
+      },
+      {
+        onSuccess: () => {
+          notify(
+            `${field.label}: ${same ? "confirmed" : "overruled"}. Jobs keep what they were judged by until judged again.`,
+          );
+          onClose();
+        },
+      },
     );
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="field-title">
-      <DialogTitle id="field-title">{rule.name}: {field.label}</DialogTitle>
+      <DialogTitle id="field-title">
+        {rule.name}: {field.label}
+      </DialogTitle>
       <DialogContent>
-        <Typography sx={{ mb: 1 }}>On file: <b>{field.words}</b>{field.unconfirmed && ", which nobody has confirmed"}.</Typography>
-        {field.disputed.length > 0 && <Typography sx={{ mb: 1 }}>Two compilations differed: {field.disputed.join(" and ")}. The stricter stands.</Typography>}
-        {say.isError && Object.keys(fields).length === 0 && <ErrorNote error={say.error} />}
+        <Typography sx={{ mb: 1 }}>
+          On file: <b>{field.words}</b>
+          {field.unconfirmed && ", which nobody has confirmed"}.
+        </Typography>
+        {field.disputed.length > 0 && (
+          <Typography sx={{ mb: 1 }}>
+            Two compilations differed: {field.disputed.join(" and ")}. The stricter stands.
+          </Typography>
+        )}
+        {say.error && Object.keys(fields).length === 0 && <ErrorNote error={say.error} />}
         <Box sx={{ display: "grid", gap: 2, mt: 1.5 }}>
           <ValueEditor editor={editor} draft={draft} onDraft={setDraft} refused={fields["value"]} />
-          <TextField label="Where it stands" value={citation} autoFocus multiline onChange={(event) => { setCitation(event.target.value); }} error={Boolean(fields["citation"])} helperText={fields["citation"] ?? "Section and page, or who said so and when"} />
+          <TextField
+            label="Where it stands"
+            value={citation}
+            inputRef={focusWhenShown}
+            multiline
+            onChange={(event) => {
+              setCitation(event.target.value);
+            }}
+            error={Boolean(fields["citation"])}
+            helperText={fields["citation"] ?? "Section and page, or who said so and when"}
+          />
           <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2 }}>
-            <TextField type="date" label="Holds from" value={from} onChange={(event) => { setFrom(event.target.value); }} error={Boolean(fields["effective_from"])} helperText={fields["effective_from"] ?? "empty: since ever"} slotProps={{ inputLabel: { shrink: true } }} />
-            <TextField type="date" label="Until" value={until} onChange={(event) => { setUntil(event.target.value); }} error={Boolean(fields["effective_until"])} helperText={fields["effective_until"] ?? "empty: until further notice"} slotProps={{ inputLabel: { shrink: true } }} />
+            <TextField
+              type="date"
+              label="Holds from"
+              value={from}
+              onChange={(event) => {
+                setFrom(event.target.value);
+              }}
+              error={Boolean(fields["effective_from"])}
+              helperText={fields["effective_from"] ?? "empty: since ever"}
+              slotProps={{ inputLabel: { shrink: true } }}
+            />
+            <TextField
+              type="date"
+              label="Until"
+              value={until}
+              onChange={(event) => {
+                setUntil(event.target.value);
+              }}
+              error={Boolean(fields["effective_until"])}
+              helperText={fields["effective_until"] ?? "empty: until further notice"}
+              slotProps={{ inputLabel: { shrink: true } }}
+            />
           </Box>
         </Box>
       </DialogContent>
       <DialogActions>
-        {field.source && <Button variant="text" disabled={withdraw.isPending} onClick={() => { withdraw.mutate(field.source?.word_id ?? "", { onSuccess: onClose }); }}>Withdraw the shop’s word</Button>}
+        {field.source && (
+          <Button
+            variant="text"
+            disabled={withdraw.pending}
+            onClick={() => {
+              withdraw.write(field.source?.word_id ?? "", { onSuccess: onClose });
+            }}
+          >
+            Withdraw the shop’s word
+          </Button>
+        )}
         <Box sx={{ flexGrow: 1 }} />
-        <Button variant="text" onClick={onClose}>Cancel</Button>
-        <Button variant="contained" color="secondary" disabled={say.isPending || value === undefined} onClick={submit}>{same ? "Confirm" : "Overrule"}</Button>
+        <Button variant="text" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button
+          variant="contained"
+          color="secondary"
+          disabled={say.pending || value === undefined}
+          onClick={submit}
+        >
+          {same ? "Confirm" : "Overrule"}
+        </Button>
       </DialogActions>
     </Dialog>
   );
@@ -59,18 +141,57 @@ interface EditorProps {
 
 function ValueEditor({ editor, draft, onDraft, refused }: EditorProps) {
   const choices: [string, string][] =
-    editor.kind === "tag" || editor.kind === "choice" ? editor.choices : editor.kind === "yes_no" ? [["yes", "yes"], ["no", "no"], ["unknown", "not known"]] : [];
-  const withFigure = editor.kind === "tag" ? draft.choice === editor.numeric : editor.kind === "number" || editor.kind === "list" || editor.kind === "text";
-  const label = editor.kind === "tag" || editor.kind === "number" ? `Figure, ${editor.unit}` : editor.kind === "list" ? "Colours, with commas between" : "Text";
+    editor.kind === "tag" || editor.kind === "choice"
+      ? editor.choices
+      : editor.kind === "yes_no"
+        ? [
+            ["yes", "yes"],
+            ["no", "no"],
+            ["unknown", "not known"],
+          ]
+        : [];
+  const withFigure =
+    editor.kind === "tag"
+      ? draft.choice === editor.numeric
+      : editor.kind === "number" || editor.kind === "list" || editor.kind === "text";
+  const label =
+    editor.kind === "tag" || editor.kind === "number"
+      ? `Figure, ${editor.unit}`
+      : editor.kind === "list"
+        ? "Colours, with commas between"
+        : "Text";
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: choices.length && withFigure ? "1fr 1fr" : "1fr", gap: 2 }}>
+    <Box
+      sx={{ display: "grid", gridTemplateColumns: choices.length && withFigure ? "1fr 1fr" : "1fr", gap: 2 }}
+    >
       {choices.length > 0 && (
-        <TextField select label="It says" value={draft.choice} onChange={(event) => { onDraft({ ...draft, choice: event.target.value }); }} error={Boolean(refused)} helperText={withFigure ? undefined : refused}>
-          {choices.map(([value, words]) => <MenuItem key={value} value={value}>{words}</MenuItem>)}
+        <TextField
+          select
+          label="It says"
+          value={draft.choice}
+          onChange={(event) => {
+            onDraft({ ...draft, choice: event.target.value });
+          }}
+          error={Boolean(refused)}
+          helperText={withFigure ? undefined : refused}
+        >
+          {choices.map(([value, words]) => (
+            <MenuItem key={value} value={value}>
+              {words}
+            </MenuItem>
+          ))}
         </TextField>
       )}
       {withFigure && (
-        <TextField label={label} value={draft.figure} onChange={(event) => { onDraft({ ...draft, figure: event.target.value }); }} error={Boolean(refused)} helperText={refused ?? (editor.kind === "number" ? `empty: ${editor.empty}` : undefined)} />
+        <TextField
+          label={label}
+          value={draft.figure}
+          onChange={(event) => {
+            onDraft({ ...draft, figure: event.target.value });
+          }}
+          error={Boolean(refused)}
+          helperText={refused ?? (editor.kind === "number" ? `empty: ${editor.empty}` : undefined)}
+        />
       )}
     </Box>
   );

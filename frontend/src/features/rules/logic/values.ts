@@ -1,15 +1,53 @@
 /** What can stand in a field of a law record, and how it is put together. */
 export type Editor =
-  | { kind: "tag"; choices: [string, string][]; numeric: string; figure: "value" | "percent" | "points"; unit: string }
+  | {
+      kind: "tag";
+      choices: [string, string][];
+      numeric: string;
+      figure: "value" | "percent" | "points";
+      unit: string;
+    }
   | { kind: "choice"; choices: [string, string][] }
   | { kind: "yes_no" }
   | { kind: "number"; unit: string; empty: string }
   | { kind: "list" }
   | { kind: "text" };
 
-const FLOOR: Editor = { kind: "tag", numeric: "floor", figure: "value", unit: "% at least", choices: [["floor", "at least …"], ["no_floor", "any darkness"], ["none_allowed", "no film"], ["unknown", "not known"]] };
-const REFLECTION: Editor = { kind: "tag", numeric: "numeric", figure: "percent", unit: "% at most", choices: [["numeric", "at most …"], ["non_mirror", "no mirror finish"], ["no_rule", "the law sets nothing"], ["unknown", "not known"]] };
-const TOLERANCE: Editor = { kind: "tag", numeric: "granted", figure: "points", unit: "points", choices: [["granted", "granted"], ["none", "none"], ["unknown", "not known"]] };
+const FLOOR: Editor = {
+  kind: "tag",
+  numeric: "floor",
+  figure: "value",
+  unit: "% at least",
+  choices: [
+    ["floor", "at least …"],
+    ["no_floor", "any darkness"],
+    ["none_allowed", "no film"],
+    ["unknown", "not known"],
+  ],
+};
+const REFLECTION: Editor = {
+  kind: "tag",
+  numeric: "numeric",
+  figure: "percent",
+  unit: "% at most",
+  choices: [
+    ["numeric", "at most …"],
+    ["non_mirror", "no mirror finish"],
+    ["no_rule", "the law sets nothing"],
+    ["unknown", "not known"],
+  ],
+};
+const TOLERANCE: Editor = {
+  kind: "tag",
+  numeric: "granted",
+  figure: "points",
+  unit: "points",
+  choices: [
+    ["granted", "granted"],
+    ["none", "none"],
+    ["unknown", "not known"],
+  ],
+};
 const STRIP: [string, string][] = [
   ["inches", "inches from the top"],
   ["as1", "the AS-1 line"],
@@ -33,19 +71,52 @@ export function editorOf(path: string): Editor {
     case "tolerance_points":
       return TOLERANCE;
     case "basis":
-      return { kind: "choice", choices: [["net", "glass and film together"], ["film", "the film by itself"]] };
+      return {
+        kind: "choice",
+        choices: [
+          ["net", "glass and film together"],
+          ["film", "the film by itself"],
+        ],
+      };
     case "reflectance_of":
-      return { kind: "choice", choices: [["film", "the film"], ["window", "glass and film together"]] };
+      return {
+        kind: "choice",
+        choices: [
+          ["film", "the film"],
+          ["window", "glass and film together"],
+        ],
+      };
     case "banned_colours":
       return { kind: "list" };
     case "banned_colours_where":
-      return { kind: "choice", choices: [["all", "every window"], ["windshield", "the windshield only"]] };
+      return {
+        kind: "choice",
+        choices: [
+          ["all", "every window"],
+          ["windshield", "the windshield only"],
+        ],
+      };
     case "mirrors_else_vlt":
       return { kind: "number", unit: "%", empty: "no such figure" };
     case "sticker_or_label":
-      return { kind: "choice", choices: [["required", "required"], ["not required", "not required"], ["unknown", "not known"]] };
+      return {
+        kind: "choice",
+        choices: [
+          ["required", "required"],
+          ["not required", "not required"],
+          ["unknown", "not known"],
+        ],
+      };
     case "medical_exemption":
-      return { kind: "choice", choices: [["yes", "yes"], ["limited", "limited"], ["no", "no"], ["unknown", "not known"]] };
+      return {
+        kind: "choice",
+        choices: [
+          ["yes", "yes"],
+          ["limited", "limited"],
+          ["no", "no"],
+          ["unknown", "not known"],
+        ],
+      };
     case "statute":
       return { kind: "text" };
     default:
@@ -53,25 +124,30 @@ export function editorOf(path: string): Editor {
   }
 }
 
+/** A plain value as text; anything else is shown as it is written in the file. */
+function textOf(value: unknown): string {
+  return typeof value === "string" ? value : JSON.stringify(value);
+}
+
 /** What the editor's fields show for a value. */
 export function draftOf(editor: Editor, value: unknown): { choice: string; figure: string } {
   switch (editor.kind) {
     case "tag": {
       const tag = (value ?? {}) as Record<string, unknown>;
-      const kind = String(tag["kind"] ?? "unknown");
+      const kind = textOf(tag["kind"] ?? "unknown");
       const known = editor.choices.some(([name]) => name === kind) ? kind : "unknown";
       return { choice: known, figure: tag[editor.figure] === undefined ? "" : String(tag[editor.figure]) };
     }
     case "yes_no":
       return { choice: value === true ? "yes" : value === false ? "no" : "unknown", figure: "" };
     case "choice":
-      return { choice: String(value ?? ""), figure: "" };
+      return { choice: textOf(value ?? ""), figure: "" };
     case "number":
-      return { choice: "", figure: value === null || value === undefined ? "" : String(value) };
+      return { choice: "", figure: value === null || value === undefined ? "" : textOf(value) };
     case "list":
       return { choice: "", figure: Array.isArray(value) ? value.join(", ") : "" };
     case "text":
-      return { choice: "", figure: String(value ?? "") };
+      return { choice: "", figure: textOf(value ?? "") };
   }
 }
 
@@ -81,7 +157,9 @@ export function valueOf(editor: Editor, draft: { choice: string; figure: string 
   switch (editor.kind) {
     case "tag":
       if (draft.choice !== editor.numeric) return { kind: draft.choice };
-      return text === "" || Number.isNaN(Number(text)) ? undefined : { kind: draft.choice, [editor.figure]: Number(text) };
+      return text === "" || Number.isNaN(Number(text))
+        ? undefined
+        : { kind: draft.choice, [editor.figure]: Number(text) };
     case "yes_no":
       return draft.choice === "unknown" ? null : draft.choice === "yes";
     case "choice":
@@ -89,7 +167,12 @@ export function valueOf(editor: Editor, draft: { choice: string; figure: string 
     case "number":
       return text === "" ? null : Number.isNaN(Number(text)) ? undefined : Number(text);
     case "list":
-      return text === "" ? [] : text.split(",").map((word) => word.trim().toLowerCase()).filter(Boolean);
+      return text === ""
+        ? []
+        : text
+            .split(",")
+            .map((word) => word.trim().toLowerCase())
+            .filter(Boolean);
     case "text":
       return text || undefined;
   }

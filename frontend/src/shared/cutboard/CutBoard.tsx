@@ -1,0 +1,142 @@
+import { Box, Button, Typography } from "@mui/material";
+import type { FilmPlan } from "../../api/client";
+import { Answer } from "../components/states";
+import { showLength, type LengthUnit } from "../logic/format";
+import { useSettings } from "../settings";
+import { Costs, CutList } from "./CutTables";
+import { drawn, MARGIN, StockDrawing, type Stock } from "./StockDrawing";
+
+interface Props {
+  plan: FilmPlan;
+  lit?: string | null;
+  onPick?: (windowId: string) => void;
+}
+
+/** One film's layout: how much to pull from which roll, drawn to scale with ruler and numbered cuts. */
+export function CutBoard({ plan, lit, onPick }: Props) {
+  const { unit } = useSettings();
+  const used = plan.stocks.filter((stock) => stock.used_mm > 0);
+  return (
+    <Box component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
+      {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} />}
+      {used.length > 0 && (
+        <Answer why={`${plan.film_name}. ${standing(plan)}`}>
+          {used
+            .map(
+              (stock, i) =>
+                `${verb(stock, i === 0)} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`,
+            )
+            .join(", ")}
+        </Answer>
+      )}
+      {used.length > 0 && (
+        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, rowGap: 2, alignItems: "flex-start" }}>
+          <Box
+            sx={{
+              flex: `0 1 ${String(Math.max(...used.map((stock) => drawn(stock).width)) + MARGIN)}px`,
+              minWidth: 0,
+            }}
+          >
+            {used.map((stock) => (
+              <StockDrawing
+                key={stock.id}
+                plan={plan}
+                stock={stock}
+                lit={lit ?? null}
+                onPick={onPick}
+                unit={unit}
+              />
+            ))}
+          </Box>
+          <Box
+            sx={{
+              flex: "1 1 420px",
+              minWidth: 0,
+              display: "flex",
+              flexWrap: "wrap",
+              gap: 4,
+              alignItems: "flex-start",
+            }}
+          >
+            <Box sx={{ flex: "1 1 420px", minWidth: 0 }}>
+              <CutList plan={plan} unit={unit} />
+            </Box>
+            <Box sx={{ flex: "1 1 420px", minWidth: 0 }}>
+              <Costs plan={plan} />
+            </Box>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function verb(stock: Stock, first: boolean): string {
+  const word = stock.kind === "roll" ? "pull" : "take";
+  return first ? word.charAt(0).toUpperCase() + word.slice(1) : word;
+}
+
+/** Pieces that the rack has no film for, and the roll to pull for all of them. */
+function Missing({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
+  const widths = plan.unplaced.map((item) => item.pull_width_mm);
+  const widest = widths.includes(null) ? null : Math.max(...widths.map((width) => width ?? 0));
+  const total = plan.unplaced.length + plan.pieces.length;
+  return (
+    <Box role="alert" sx={{ mb: 2 }}>
+      <Answer
+        tone="bad"
+        why={
+          widest
+            ? `A ${showLength(widest, unit)} roll of ${plan.film_name} holds them.`
+            : "No customary roll is that wide: plan those panes in strips, or with less play."
+        }
+      >
+        {`${String(plan.unplaced.length)} of ${String(total)} pieces fit no ${plan.film_name} on the rack`}
+      </Answer>
+      <Box sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", px: 1.5, py: 0.5 }}>
+        {plan.unplaced.map((item) => (
+          <Typography key={item.window_id} sx={{ py: 0.25 }}>
+            <b>{item.label}.</b> {item.reason}{" "}
+            {item.pull_width_mm
+              ? `Pull a ${showLength(item.pull_width_mm, unit)} roll, ${showLength(item.length_needed_mm, unit)} of it.`
+              : ""}
+          </Typography>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function standing(plan: FilmPlan): string {
+  const taken = plan.stocks.reduce((sum, stock) => sum + stock.used_mm * stock.width_mm, 0);
+  const kept = plan.leftovers
+    .filter((rest) => rest.usable)
+    .reduce((sum, rest) => sum + rest.along_mm * rest.across_mm, 0);
+  const keptShare = taken > 0 ? Math.min(100 - plan.score.yield_percent, (100 * kept) / taken) : 0;
+  const share = `${plan.score.yield_percent.toFixed(0)} % of the film taken is cut into blanks, ${keptShare.toFixed(0)} % kept as offcuts.`;
+  if (plan.hypothetical)
+    return `No such film on the rack: this is cut from a full roll of a customary width. ${share}`;
+  if (plan.proven)
+    return `Least cost, proven within three-stage knife cuts (across, along, across). ${share}`;
+  if (plan.finished) return `Best found, not proven. ${share}`;
+  return `A verified layout, improving. ${share}`;
+}
+
+/** Cutting is done with a blade; said where it is done. */
+export function BladeCaution() {
+  return (
+    <Typography variant="body2" color="text.secondary">
+      Cut away from yourself. Cap the blade, bin used segments. Check the liner side with two tabs of tape
+      before the first cut.
+    </Typography>
+  );
+}
+
+/** Stop a search that still runs; the best layout found stays. */
+export function StopButton({ onStop, disabled }: { onStop: () => void; disabled: boolean }) {
+  return (
+    <Button onClick={onStop} disabled={disabled}>
+      Stop, keep this one
+    </Button>
+  );
+}

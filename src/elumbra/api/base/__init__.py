@@ -1,0 +1,1 @@
+"""What all features are made of: bodies, refusals, roles. Knows no web framework."""

@@ -1,0 +1,96 @@
+"""Request bodies and answers: what they share, and how facts become fields of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from copy import deepcopy
+from dataclasses import MISSING, fields
+from datetime import UTC, datetime
+from functools import cache
+from typing import Annotated, Any, TypeVar, get_type_hints
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model
+
+Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+Words = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+ShortText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
+LongText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
+Typed = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
+Id = Annotated[str, StringConstraints(min_length=1, max_length=64)]
+Version = Annotated[int, Field(ge=0, le=2**31)]
+Point = Annotated[list[float], Field(min_length=2, max_length=2)]
+
+Model = TypeVar("Model", bound=BaseModel)
+
+
+class Body(BaseModel):
+    """A request body: unknown fields are refused."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+
+
+class IdPath(BaseModel):
+    """The id in a path."""
+
+    id: Id
+
+
+class VersionBody(Body):
+    """The version that a write is based on."""
+
+    version: Version
+
+
+SAID = ConfigDict(json_schema_serialization_defaults_required=True)
+"""For answers: what has a default is always there all the same."""
+
+
+class Described(BaseModel):
+    """An answer of many routes: its schema is worked out once, for that takes a good part of the start."""
+
+    model_config = SAID
+
+    @classmethod
+    def model_json_schema(cls, **given: Any) -> dict[str, Any]:  # type: ignore[override]
+        """The JSON schema, a copy for each caller."""
+        key = tuple(sorted(given.items()))
+        return deepcopy(_schema(cls, key))
+
+
+@cache
+def _schema(model: type[BaseModel], key: tuple[tuple[str, Any], ...]) -> dict[str, Any]:
+    return BaseModel.model_json_schema.__func__(model, **dict(key))  # type: ignore[attr-defined, no-any-return]
+
+
+def with_facts(kind: type[Any], *, partial: bool = False) -> Callable[[type[Model]], type[Model]]:
+    """Give a model all facts of a kind as its fields.
+
+    Parameters
+    ----------
+    kind
+        A dataclass of facts.
+    partial
+        For patches: every fact may be left out, and is then not changed.
+    """
+    hints = get_type_hints(kind, include_extras=True)
+    given: dict[str, Any] = {}
+    for one in fields(kind):
+        hint, required = hints[one.name], one.default is MISSING
+        given[one.name] = (hint | None, None) if partial else (hint, ... if required else one.default)
+
+    def extend(model: type[Model]) -> type[Model]:
+        return create_model(
+            model.__name__, __base__=model, __module__=model.__module__, __doc__=model.__doc__, **given
+        )  # fmt: skip
+
+    return extend
+
+
+def sent(body: BaseModel, *, without: frozenset[str] = frozenset({"version"})) -> dict[str, Any]:
+    """What a patch really sent, by name."""
+    return {name: getattr(body, name) for name in body.model_fields_set - without}
+
+
+def zoned(moment: datetime | None) -> datetime | None:
+    """A stored time with its zone."""
+    return None if moment is None else moment.replace(tzinfo=UTC)

@@ -1,0 +1,293 @@
+"""The job as its screens show it. Lengths in mm and as typed, light in percent."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel
+from pydantic.dataclasses import dataclass as part
+
+from elumbra.api.base.bodies import SAID, Described, Point, with_facts
+from elumbra.api.car_view.verdicts import VerdictOut
+from elumbra.core.glass import Curve
+from elumbra.core.law import VerdictWord
+from elumbra.core.measure import Figure, Level, TapeMode
+from elumbra.core.work import ReasonKind, Station, Tick, VehicleFacts, WindowFacts
+
+JobStatus = Literal["booked", "in_bay", "paused", "done"]
+
+
+class ReadingOut(BaseModel):
+    """A tape reading."""
+
+    typed: str
+    mm: float
+    mode: TapeMode
+
+
+class KeyLabel(BaseModel):
+    """A reading's key and what an installer calls it."""
+
+    key: str
+    label: str
+
+
+class ClosingChangeOut(BaseModel):
+    """A change of one reading that alone would close the figure."""
+
+    key: str
+    label: str
+    sentence: str
+    closing_mm: float
+    slip: str | None
+
+
+class FitOut(BaseModel):
+    """How well the readings close."""
+
+    redundancy: int
+    misclosure_sigma: float
+    alarm_sigma: float
+    alarm: bool
+    changes: list[ClosingChangeOut]
+    ask_for: KeyLabel | None
+    culprit: ClosingChangeOut | None
+
+
+class PaneOut(BaseModel):
+    """A pane's outline seen from outside the car."""
+
+    measured: bool
+    ring: list[Point]
+    corners: list[Point]
+    width_mm: float | None
+    height_mm: float | None
+    problem: str  # readings that no pane can have
+    missing: list[KeyLabel]
+    cautions: list[str]
+    fit: FitOut | None
+
+
+class ShadeOut(BaseModel):
+    """How dark a window is or will be."""
+
+    bare_percent: float | None
+    bare_pm_points: float | None
+    vlt_percent: float | None
+    bonded_percent: float | None
+    bench_percent: float | None
+    chain_percent: float | None  # the full chain of faces, for comparison
+    reflects_outside_percent: float | None
+    reflects_inside_percent: float | None
+    pm_points: float | None
+    formula: str
+    backdrop: str  # colour of a white backdrop seen through it
+    bare_backdrop: str  # the same without the new film: the glass below a strip
+
+
+class HeatOut(BaseModel):
+    """What the film does besides darkening; null where its data do not say."""
+
+    tser_percent: float | None
+    absorbed_percent: float | None
+    glare_percent: float | None
+    uv_percent: float | None
+    warranty: str
+    radio: str | None
+    break_reasons: list[str]
+
+
+class ReasonOut(BaseModel):
+    """A lead's reason for an unlawful film; the verdict stays."""
+
+    id: str
+    version: int
+    kind: ReasonKind
+    words: str
+    wish: str
+    document: str
+    expires_on: str
+    note: str
+    standing: bool  # given for the film that is chosen now, and not run out
+    expired: bool
+
+
+class LeastSheet(BaseModel):
+    """The lightest-needed film: the highest limit and the least sheet VLT that clears it."""
+
+    limit_percent: float
+    sheet_percent: float
+
+
+class LawChangeOut(BaseModel):
+    """What has changed in the rule book since the job was judged."""
+
+    state: str
+    field: str
+    before: str
+    now: str
+
+
+class StatePapers(BaseModel):
+    """What a state asks for on paper or on the glass, and whether it knows medical exemptions."""
+
+    state: str
+    state_name: str
+    sticker: str
+    sticker_note: str
+    medical: str
+    medical_note: str
+    unconfirmed: bool
+
+
+class JobLaw(BaseModel):
+    """The law that the job is judged by."""
+
+    version: str
+    day: str
+    revision: int
+    changes: list[LawChangeOut]
+    papers: list[StatePapers]
+
+
+class FilmChoice(BaseModel):
+    """What a film would give on a window."""
+
+    film_id: str
+    vlt_percent: float | None
+    word: VerdictWord
+    spoils: list[str]  # other windows that it would make unlawful
+    stocked: bool
+
+
+class LotOut(BaseModel):
+    """A lot's own figure, from readings after installation."""
+
+    lot: str
+    vlt_percent: float
+    pm_points: float
+    readings: int
+
+
+class FilmBrief(BaseModel):
+    """A film as a job screen names it."""
+
+    id: str
+    name: str
+    vlt_percent: float
+    construction: str
+    stocked: bool
+    removed: bool
+    lot: LotOut | None
+
+
+class TicksOut(BaseModel):
+    """Where a window stands at each station."""
+
+    survey: Tick
+    shade: Tick
+    cut: Tick
+
+
+@part(frozen=True, kw_only=True, config=SAID)
+class WindowOut(WindowFacts):
+    """A window with all that follows from its readings."""
+
+    id: str
+    version: int
+    ordinal: int
+    label: str
+    layers: list[str]
+    film_id: str | None
+    curve: Curve
+    level: Level
+    figure: Figure
+    readings: dict[str, ReadingOut]
+    same_as_id: str | None
+    same_as_mirrored: bool
+    asks: list[str]  # facts that it is asked for, in the order they are asked
+    asked_readings: list[str]  # readings that it is asked for at its level, in order
+    refining_readings: list[str]
+    pane: PaneOut
+    strip_rings: list[list[Point]]  # outlines of the strip on it, where its depth is read
+    shade: ShadeOut
+    verdicts: list[VerdictOut]
+    worst: VerdictWord | None
+    choices: list[FilmChoice]
+    darkest_clearing: str | None
+    nearest_rear: str | None  # for a front side: film that clears and comes nearest the rear
+    least_sheet: LeastSheet | None
+    heat: HeatOut | None
+    reason: ReasonOut | None
+    held: str | None  # why the knife must leave it
+    held_at: Station | None  # where that is mended
+    ticks: TicksOut
+
+
+class FilmGroupOut(BaseModel):
+    """Windows that a film is commonly put on at once."""
+
+    words: str
+    window_ids: list[str]
+
+
+@with_facts(VehicleFacts)
+class JobOut(Described):
+    """A job with its windows in walkaround order."""
+
+    id: str
+    version: int
+    number: int
+    title: str
+    customer: str
+    note: str
+    status: JobStatus
+    bay: str
+    promised_at: datetime | None
+    vehicle_label: str
+    body: str
+    removed: bool
+    stuck: str | None  # why nothing can be worked out for it, with the mend; it then shows no windows
+    windows: list[WindowOut]
+    films: list[FilmBrief]
+    film_groups: list[FilmGroupOut]
+    rear_percent: float | None  # darkest glass behind the driver, as planned
+    worst: VerdictWord | None
+    law: JobLaw
+    input_hash: str
+
+
+class BandPane(BaseModel):
+    """A window as the small band draws it."""
+
+    ring: list[Point]
+    measured: bool
+    backdrop: str
+
+
+class JobSummary(BaseModel):
+    """What a list tells of a job's car: worked out once for what the job says."""
+
+    worst: VerdictWord | None
+    problems: list[str]
+    stuck: bool
+    filmed: int
+    measured: int
+    windows: int
+    band: list[BandPane]
+
+
+class JobBrief(JobSummary):
+    """A job in a list."""
+
+    id: str
+    version: int
+    number: int
+    title: str
+    customer: str
+    vehicle_label: str
+    states: list[str]
+    status: JobStatus
+    bay: str
+    promised_at: datetime | None

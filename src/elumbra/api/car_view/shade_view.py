@@ -1,0 +1,98 @@
+"""Shade, law and heat of a window as the screens show them."""
+
+from __future__ import annotations
+
+from elumbra.api.car_view.schemas import HeatOut, ReasonOut, ShadeOut
+from elumbra.api.car_view.verdicts import percent_of
+from elumbra.core.film import Film
+from elumbra.core.glass import GlassType
+from elumbra.core.light import PaneHeat, break_caution, heat_side, radio_advice, shade_hex, warranty_words
+from elumbra.core.measure import MeasuredPane
+from elumbra.core.starting import StartingValues
+from elumbra.core.work import (
+    Feature,
+    Reason,
+    ReasonKind,
+    ShadedCar,
+    Window,
+    WindowShade,
+    has_expired,
+    reason_words,
+)
+from elumbra.storage.records import ReasonRecord
+
+NO_GLASS = "bare glass not known"
+DEFAULT_BACKDROP = shade_hex(0.75)
+
+
+def heat_out(film: Film, window: Window, pane: MeasuredPane, shade: WindowShade, starting: StartingValues) -> HeatOut:
+    """What a window's film does besides darkening."""
+    side = heat_side(
+        film,
+        bare_vlt=shade.bare.vlt if shade.bare else None,
+        combined_vlt=shade.combined.vlt if shade.combined else None,
+        starting=starting,
+    )
+    laminated = {GlassType.LAMINATED: True, GlassType.UNKNOWN: None}.get(window.glass_type, False)
+    facts = PaneHeat(
+        laminated,
+        pane.outline.area if pane.outline else None,
+        Feature.CHIP in window.features,
+        Feature.ANTENNA in window.features,
+    )
+    return HeatOut(
+        tser_percent=percent_of(side.tser),
+        absorbed_percent=percent_of(side.solar_absorbed),
+        glare_percent=percent_of(side.glare_cut),
+        uv_percent=percent_of(side.uv_rejected),
+        warranty=warranty_words(film),
+        radio=radio_advice(film, facts),
+        break_reasons=list(break_caution(film, facts, starting=starting)),
+    )
+
+
+def reason_out(record: ReasonRecord, window: Window, today: str) -> ReasonOut:
+    """A lead's reason as the screens show it."""
+    reason = Reason(
+        ReasonKind(record.kind), record.film_id, record.wish, record.document, record.expires_on, record.note,
+        record.person_name, record.on_day,
+    )  # fmt: skip
+    expired = has_expired(reason, today=today)
+    return ReasonOut(
+        id=record.id,
+        version=record.version,
+        kind=reason.kind,
+        words=reason_words(reason),
+        wish=record.wish,
+        document=record.document,
+        expires_on=record.expires_on,
+        note=record.note,
+        standing=not expired and record.film_id == window.film_id,
+        expired=expired,
+    )
+
+
+def shade_out(shade: WindowShade, car: ShadedCar, window: Window, starting: StartingValues) -> ShadeOut:
+    """How dark a window is or will be, with both schools and the whole chain."""
+    combined, bare = shade.combined, shade.bare
+    if combined is None or bare is None:
+        return ShadeOut(
+            bare_percent=None, bare_pm_points=None, vlt_percent=None, bonded_percent=None, bench_percent=None,
+            chain_percent=None, reflects_outside_percent=None, reflects_inside_percent=None, pm_points=None,
+            formula=NO_GLASS, backdrop=DEFAULT_BACKDROP, bare_backdrop=DEFAULT_BACKDROP,
+        )  # fmt: skip
+    optics = car.optics(window.id, starting=starting)
+    return ShadeOut(
+        bare_percent=100 * bare.vlt,
+        bare_pm_points=100 * bare.pm,
+        vlt_percent=100 * combined.vlt,
+        bonded_percent=percent_of(combined.bonded),
+        bench_percent=100 * combined.bench,
+        chain_percent=100 * optics.through if optics else None,
+        reflects_outside_percent=100 * optics.back_outside if optics else None,
+        reflects_inside_percent=100 * optics.back_inside if optics else None,
+        pm_points=100 * combined.pm,
+        formula=combined.formula,
+        backdrop=shade_hex(combined.vlt),
+        bare_backdrop=shade_hex(bare.vlt),
+    )

@@ -1,0 +1,292 @@
+"""A looked-over car into what the job screens show."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Set
+from typing import Any, cast
+
+from sqlalchemy.orm import Session
+
+from elumbra.api.base.bodies import zoned
+from elumbra.api.car_view.law_books import changes_since
+from elumbra.api.car_view.schemas import (
+    ClosingChangeOut,
+    FilmBrief,
+    FilmChoice,
+    FilmGroupOut,
+    FitOut,
+    JobLaw,
+    JobOut,
+    JobStatus,
+    KeyLabel,
+    LawChangeOut,
+    LeastSheet,
+    LotOut,
+    PaneOut,
+    ReadingOut,
+    StatePapers,
+    TicksOut,
+    WindowOut,
+)
+from elumbra.api.car_view.shade_view import heat_out, reason_out, shade_out
+from elumbra.api.car_view.verdicts import verdict_out
+from elumbra.car import JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
+from elumbra.core.errors import CoreError
+from elumbra.core.glass import Position
+from elumbra.core.law import Jurisdiction, VerdictWord
+from elumbra.core.measure import ClosingChange, MeasuredPane, asked_keys, describe_change, label, refining_keys
+from elumbra.core.starting import StartingValues
+from elumbra.core.work import (
+    Car,
+    Window,
+    WindowFacts,
+    asked_facts,
+    darkest_that_clears,
+    facts_of,
+    film_groups,
+    lay_out_strip,
+    least_sheet_for,
+    nearest_match,
+    rear_vlt,
+    shades_by_film,
+    ticks,
+)
+from elumbra.documents.job_file import JobFile
+from elumbra.storage import data_files, tasks
+from elumbra.storage.records import WindowRecord
+from elumbra.storage.store import jobs
+
+
+def job_screen(session: Session, job_id: str) -> JobOut:
+    """A job as its screens show it, from the database as it stands."""
+    shop = load_shop(session)
+    parts = load_parts(session, jobs(session).get(job_id))
+    try:
+        document = job_file(parts, shop)
+        car = car_of(document, shop)
+    except CoreError as error:
+        return _job_out(parts, shop, None, stuck=error.message, hashed="")
+    hashed = input_hash(document)
+    plan = tasks.finished_for(session, "plan", job_id, hashed)
+    cut = frozenset(plan.summary.get("cut", ())) if plan else frozenset()
+    return _job_out(parts, shop, _Screen(parts, shop, car, cut), stuck=None, hashed=hashed)
+
+
+def car_of(document: JobFile, shop: Shop) -> Car:
+    """A stored job's car; the same road as its plan's.
+
+    Raises
+    ------
+    CoreError
+        It cannot be put together; the message says why.
+    """
+    return assemble(document, data_files.law_file(), data_files.starting_values(), today=shop.today)
+
+
+def load_car(session: Session, job_id: str) -> tuple[Car, JobParts, Shop]:
+    """A stored job's car with what it was made from.
+
+    Raises
+    ------
+    CoreError
+        It cannot be put together; the message says why.
+    """
+    shop = load_shop(session)
+    parts = load_parts(session, jobs(session).get(job_id))
+    return car_of(job_file(parts, shop), shop), parts, shop
+
+
+def _job_out(parts: JobParts, shop: Shop, screen: _Screen | None, *, stuck: str | None, hashed: str) -> JobOut:
+    job = parts.job
+    car = screen.car if screen else None
+    rear = rear_vlt(car.shaded) if car else None
+    named = {window.film_id for window in parts.windows}.union(*(window.layers for window in parts.windows))
+    return JobOut(
+        **job.facts,
+        id=job.id,
+        version=job.version,
+        number=job.number,
+        title=job.title,
+        customer=job.customer,
+        note=job.note,
+        status=cast(JobStatus, job.status),
+        bay=job.bay,
+        promised_at=zoned(job.promised_at),
+        vehicle_label=job.vehicle_label,
+        body=job.body,
+        removed=job.removed,
+        stuck=stuck,
+        windows=screen.windows(rear) if screen else [],
+        films=_films(shop, named),
+        film_groups=[
+            FilmGroupOut(words=group.words, window_ids=list(group.window_ids))
+            for group in (film_groups(car.job) if car else ())
+        ],
+        rear_percent=None if rear is None else 100 * rear,
+        worst=car.worst if car else None,
+        law=_law_out(parts),
+        input_hash=hashed,
+    )
+
+
+def _films(shop: Shop, named: Set[str | None]) -> list[FilmBrief]:
+    briefs = []
+    for film_id, part in shop.parts.items():
+        removed = shop.films[film_id].removed
+        if removed and film_id not in named:
+            continue
+        lot = part.lot
+        briefs.append(
+            FilmBrief(
+                id=film_id,
+                name=part.name,
+                vlt_percent=part.vlt_percent,
+                construction=part.construction,
+                stocked=film_id in shop.stocked,
+                removed=removed,
+                lot=LotOut.model_validate(lot.model_dump()) if lot else None,
+            )
+        )
+    return sorted(briefs, key=lambda film: (film.vlt_percent, film.name))
+
+
+def _law_out(parts: JobParts) -> JobLaw:
+    changes = changes_since(parts.job, parts.law, parts.current_law)
+    return JobLaw(
+        version=parts.law.version,
+        day=parts.law.day,
+        revision=parts.job.law_revision,
+        changes=[LawChangeOut(state=c.state, field=c.field, before=c.before, now=c.now) for c in changes],
+        papers=[_papers(parts.law.records[code]) for code in parts.job.states if code in parts.law.records],
+    )
+
+
+def _papers(record: Jurisdiction) -> StatePapers:
+    return StatePapers(
+        state=record.code,
+        state_name=record.name,
+        sticker=record.row["sticker_or_label"],
+        sticker_note=record.row["sticker_note"],
+        medical=record.row["medical_exemption"],
+        medical_note=record.row["medical_note"],
+        unconfirmed=bool(record.unconfirmed & {"sticker_or_label", "medical_exemption"}),
+    )
+
+
+class _Screen:
+    """A car's windows as its screens show them."""
+
+    def __init__(self, parts: JobParts, shop: Shop, car: Car, cut: Set[str]) -> None:
+        self.parts, self.shop, self.car, self.cut = parts, shop, car, cut
+        self.on_file = shop.on_file
+
+    def windows(self, rear: float | None) -> list[WindowOut]:
+        """Every window, in walkaround order."""
+        return [self._window(record, rear) for record in self.parts.windows]
+
+    def _window(self, record: WindowRecord, rear: float | None) -> WindowOut:
+        car, starting = self.car, self.car.starting
+        window, pane, shade = car.window(record.id), car.panes[record.id], car.shades[record.id]
+        hold = car.held.get(record.id)
+        film = car.job.films.get(record.film_id or "")
+        reason = self.parts.reasons.get(record.id)
+        return WindowOut(
+            **facts_of(window, WindowFacts),
+            id=record.id,
+            version=record.version,
+            ordinal=record.ordinal,
+            label=record.label,
+            layers=record.layers,
+            film_id=record.film_id,
+            curve=window.measures.curve,
+            level=window.measures.level,
+            figure=window.measures.figure,
+            readings={key: ReadingOut(typed=r.typed, mm=r.mm, mode=r.mode) for key, r in window.readings.items()},
+            same_as_id=record.same_as_id,
+            same_as_mirrored=record.same_as_mirrored,
+            asks=list(asked_facts(window)),
+            asked_readings=list(asked_keys(window.measures)),
+            refining_readings=list(refining_keys(window.measures)),
+            pane=_pane_out(pane, starting),
+            strip_rings=_strip_rings(window, pane, starting),
+            shade=shade_out(shade, car.shaded, window, starting),
+            verdicts=[verdict_out(verdict) for verdict in shade.verdicts],
+            worst=shade.worst.word if shade.worst else None,
+            **self._choices(window, rear),
+            heat=heat_out(film, window, pane, shade, starting) if film else None,
+            reason=reason_out(reason, window, self.shop.today) if reason else None,
+            held=hold.reason if hold else None,
+            held_at=hold.station if hold else None,
+            ticks=TicksOut.model_validate(ticks(car, record.id, in_plan=record.id in self.cut)),
+        )
+
+    def _choices(self, window: Window, rear: float | None) -> Mapping[str, Any]:
+        """What each film would give on a window, and the picks that the law leaves."""
+        car, starting, stocked = self.car, self.car.starting, self.shop.stocked
+        tried = shades_by_film(car.shaded, window.id, self.on_file, car.law, starting=starting)
+        on_rack = [one for one in tried if one.film.id in stocked]
+        darkest = darkest_that_clears(on_rack)
+        nearest = nearest_match(on_rack, rear) if rear is not None and window.position is Position.FRONT_SIDE else None
+        least = least_sheet_for(window, car.shaded, car.law, starting=starting)
+        return {
+            "choices": [
+                FilmChoice(
+                    film_id=one.film.id,
+                    vlt_percent=100 * one.shade.combined.vlt if one.shade.combined else None,
+                    word=one.shade.worst.word if one.shade.worst else VerdictWord.NO_RULE,
+                    spoils=list(one.spoils),
+                    stocked=one.film.id in stocked,
+                )
+                for one in tried
+            ],
+            "darkest_clearing": darkest.id if darkest else None,
+            "nearest_rear": nearest.id if nearest else None,
+            "least_sheet": LeastSheet(limit_percent=100 * least[0], sheet_percent=100 * least[1]) if least else None,
+        }
+
+
+def _strip_rings(window: Window, pane: MeasuredPane, starting: StartingValues) -> list[list[list[float]]]:
+    depth = window.readings.get("strip_depth")
+    if not window.is_strip or pane.outline is None or depth is None:
+        return []
+    try:
+        plan = lay_out_strip(window, pane.outline, depth.mm, starting=starting)
+    except CoreError:
+        return []  # the strip planner says why
+    return [piece.round(1).tolist() for piece in plan.pieces]
+
+
+def _pane_out(pane: MeasuredPane, starting: StartingValues) -> PaneOut:
+    outline, fit = pane.outline, pane.fit
+    fit_out = None
+    if fit:
+        fit_out = FitOut(
+            redundancy=fit.redundancy,
+            misclosure_sigma=fit.misclosure_sigma,
+            alarm_sigma=starting["misclosure_alarm_sigma"],
+            alarm=fit.alarm,
+            changes=[_change_out(change) for change in fit.changes],
+            ask_for=KeyLabel(key=fit.ask_for, label=label(fit.ask_for)) if fit.ask_for else None,
+            culprit=_change_out(fit.culprit) if fit.culprit else None,
+        )
+    return PaneOut(
+        measured=bool(outline and outline.measured),
+        ring=[[round(x, 2), round(y, 2)] for x, y in outline.ring.tolist()] if outline else [],
+        corners=[[round(x, 2), round(y, 2)] for x, y in outline.corners.tolist()] if outline else [],
+        width_mm=outline.width if outline else None,
+        height_mm=outline.height if outline else None,
+        problem=pane.problem,
+        missing=[KeyLabel(key=key, label=label(key)) for key in pane.missing],
+        cautions=list(pane.cautions),
+        fit=fit_out,
+    )
+
+
+def _change_out(change: ClosingChange) -> ClosingChangeOut:
+    return ClosingChangeOut(
+        key=change.key,
+        label=label(change.key),
+        sentence=describe_change(change),
+        closing_mm=change.closing_mm,
+        slip=change.slip,
+    )

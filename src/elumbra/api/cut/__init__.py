@@ -1,0 +1,1 @@
+"""Cut plans: asked for, looked at, printed."""

@@ -1,0 +1,173 @@
+"""Asking for cut plans and printing them. Plain arguments, no web framework."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import cast
+
+from sqlalchemy.orm import Session
+
+from elumbra.api.base.refusals import ApiError
+from elumbra.api.cut.schemas import QuickBody, TaskOut, TaskStatus
+from elumbra.car import input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
+from elumbra.core.errors import CoreError, LengthError
+from elumbra.core.units import parse_length
+from elumbra.documents.job_file import FilmPart, JobFile, StockPart
+from elumbra.documents.plan import FilmPlan, PlanDocument
+from elumbra.storage import tasks
+from elumbra.storage.records import JobRecord, TaskRecord
+from elumbra.storage.store import jobs
+
+_MOST_QUICK_PIECES = 40
+_NO_PLAY = {"blank_play_mm": 3.0}  # sizes that are blanks already
+
+
+def task_out(record: TaskRecord) -> TaskOut:
+    """A task as the screens show it."""
+    return TaskOut(
+        id=record.id,
+        job_id=record.job_id,
+        status=cast(TaskStatus, record.status),
+        progress=record.progress,
+        input_hash=record.input_hash,
+        plan=PlanDocument.model_validate_json(record.result) if record.result else None,
+        error=record.error,
+    )
+
+
+def _document(session: Session, job: JobRecord) -> JobFile:
+    return job_file(load_parts(session, job), load_shop(session))
+
+
+def plan_job(session: Session, job_id: str) -> str:
+    """Ask for the plan of a job as it stands now; the task's id."""
+    document = _document(session, jobs(session).get_present(job_id))
+    content = plan_input(document).model_dump_json()
+    return tasks.enqueue(
+        session, kind="plan", job_id=job_id, input_hash=input_hash(document), content=content
+    ).id  # fmt: skip
+
+
+def get_task(session: Session, task_id: str) -> TaskOut:
+    """How far a task is."""
+    record = tasks.get(session, task_id)
+    shown = task_out(record)
+    if record.job_id is None or shown.plan is None:
+        return shown
+    job = jobs(session).get(record.job_id)
+    names = {"title": job.title, "customer": job.customer, "vehicle": job.vehicle_label}
+    return shown.model_copy(update={"plan": shown.plan.model_copy(update=names)})
+
+
+def cancel_task(session: Session, task_id: str) -> str:
+    """Stop working on a task; the best found so far is kept."""
+    tasks.get(session, task_id)
+    tasks.finish(session, task_id, status="cancelled")
+    return task_id
+
+
+def quick_cut(session: Session, document: JobFile) -> str:
+    """Ask for the layout of typed sizes, from one film's stock or, without any, from full rolls."""
+    return tasks.enqueue(
+        session, kind="quick_cut", job_id=None, input_hash=input_hash(document), content=document.model_dump_json()
+    ).id  # fmt: skip
+
+
+def quick_document(session: Session, body: QuickBody) -> JobFile:
+    """Typed sizes as a job of panes of no car.
+
+    Raises
+    ------
+    CoreError
+        ``fields`` names each size that is none.
+    """
+    windows = _quick_windows(body)
+    shop = load_shop(session)
+    film: FilmPart | dict[str, object] = {
+        "id": "film", "name": "Any film", "construction": "dyed", "vlt_percent": 50,
+    }  # fmt: skip
+    on_rack: list[StockPart] = []
+    if body.film_id is not None:
+        found = shop.parts.get(body.film_id)
+        if found is None or shop.films[body.film_id].removed:
+            raise CoreError("This film is not on file any more.", fields={"film_id": "Choose another."})
+        film = replace(found, id="film")
+        on_rack = [
+            stock_part(record).model_copy(update={"film": "film"})
+            for record in shop.stock
+            if record.film_id == body.film_id
+        ]
+    return JobFile.model_validate(
+        {
+            "job": {
+                "title": "Quick cut",
+                "vehicle": {"label": "No vehicle", "vehicle_class": "passenger", "states": ["TX"]},
+                "windows": windows,
+            },
+            "films": [film],
+            "stock": on_rack,
+            "starting_values": dict(shop.changes) if body.trimmed else {**shop.changes, **_NO_PLAY},
+        }
+    )
+
+
+def _quick_windows(body: QuickBody) -> list[dict[str, object]]:
+    problems: dict[str, str] = {}
+    windows: list[dict[str, object]] = []
+    for i, piece in enumerate(body.pieces):
+        for name in ("width", "height"):
+            try:
+                if parse_length(getattr(piece, name)).mm <= 0:
+                    problems[f"pieces.{i}.{name}"] = "More than nothing."
+            except LengthError as error:
+                problems[f"pieces.{i}.{name}"] = error.message
+        for copy in range(piece.count):
+            suffix = f" ({copy + 1})" if piece.count > 1 else ""
+            windows.append(
+                {
+                    "id": f"p{i + 1}-{copy + 1}",
+                    "label": f"{piece.width} × {piece.height}{suffix}",
+                    "position": "roof",  # no car, so no law to hold it against
+                    "kind": "fixed_side",
+                    "film": "film",
+                    "curve": "both_ways" if piece.curved else "flat",
+                    "readings": {"width": {"typed": piece.width}, "height": {"typed": piece.height}},
+                }
+            )
+    if problems:
+        raise CoreError(next(iter(problems.values())), fields=problems)
+    if len(windows) > _MOST_QUICK_PIECES:
+        raise CoreError(f"Quick cut takes up to {_MOST_QUICK_PIECES} pieces; make a job for more.")
+    return windows
+
+
+def job_plan(session: Session, job_id: str) -> tuple[PlanDocument, int]:
+    """The plan of a job as it stands now, under its names of now, and its number.
+
+    Raises
+    ------
+    ApiError
+        Nothing has been worked out for these inputs yet.
+    """
+    job = jobs(session).get(job_id)
+    document = _document(session, job)
+    found = tasks.finished_for(session, "plan", job_id, input_hash(document))
+    if found is None or found.result is None:
+        raise ApiError(
+            "no_plan", "The cut plan is not ready for what the job says now. Open the Cut station and wait for it."
+        )
+    return named(PlanDocument.model_validate_json(found.result), document.job), job.number
+
+
+def film_plan(plan: PlanDocument, film_id: str | None) -> FilmPlan:
+    """One film of a plan; the first where none is named.
+
+    Raises
+    ------
+    ApiError
+        The plan has no such film.
+    """
+    for film in plan.films:
+        if film_id in (None, film.film_id):
+            return film
+    raise ApiError("not_found", "This plan cuts nothing from that film.")

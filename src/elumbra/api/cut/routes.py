@@ -1,0 +1,86 @@
+"""URLs of cut plans and papers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import BaseModel
+
+from elumbra.api.base.bodies import Id, IdPath
+from elumbra.api.base.roles import EVERYONE, allow
+from elumbra.api.cut import operations
+from elumbra.api.cut.schemas import QuickBody, TaskOut
+from elumbra.api.web import ERRORS, Blueprint, Response, answer, current_app, download, read, write
+from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
+from elumbra.documents.layout_svg import layout_svg
+
+bp = Blueprint("cut", __name__, url_prefix="/api")
+_PDF: dict[Any, Any] = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
+_SVG: dict[Any, Any] = {200: {"content": {"image/svg+xml": {"schema": {"type": "string"}}}}}
+
+
+class PaperQuery(BaseModel):
+    """Paper to print on."""
+
+    paper: Paper = Paper.LETTER
+
+
+class FilmQuery(BaseModel):
+    """Film whose layout is drawn."""
+
+    film_id: Id | None = None
+
+
+def _asked(do: Callable[..., str], status: int = 202) -> Response:
+    """A change of the queue, told to whoever works through it once it is safe."""
+    task_id = write(do)
+    current_app.config["TASKS"].wake()
+    return answer(read(lambda session: operations.get_task(session, task_id)), status)
+
+
+@bp.post("/jobs/<string:id>/layout", responses={202: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def plan_job(path: IdPath) -> Response:
+    """Ask for the cut plan of a job as it stands."""
+    return _asked(lambda session: operations.plan_job(session, path.id))
+
+
+@bp.get("/tasks/<string:id>", responses={200: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def get_task(path: IdPath) -> Response:
+    """How far a plan is; the best verified one so far."""
+    return answer(read(lambda session: operations.get_task(session, path.id)))
+
+
+@bp.post("/tasks/<string:id>/cancel", responses={200: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def cancel_task(path: IdPath) -> Response:
+    """Stop working on a plan."""
+    return _asked(lambda session: operations.cancel_task(session, path.id), 200)
+
+
+@bp.post("/quick-cut", responses={202: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def quick_cut(body: QuickBody) -> Response:
+    """Ask for the layout of typed sizes."""
+    document = read(lambda session: operations.quick_document(session, body))
+    return _asked(lambda session: operations.quick_cut(session, document))
+
+
+@bp.get("/jobs/<string:id>/cut-sheet.pdf", responses={**_PDF, **ERRORS})
+@allow(EVERYONE)
+def cut_sheet(path: IdPath, query: PaperQuery) -> Response:
+    """The cut sheet as PDF."""
+    plan, number = read(lambda session: operations.job_plan(session, path.id))
+    pdf = cut_sheet_pdf(plan, paper=query.paper)
+    return download(pdf, name=f"cut-sheet-{number}.pdf", mimetype="application/pdf")
+
+
+@bp.get("/jobs/<string:id>/layout.svg", responses={**_SVG, **ERRORS})
+@allow(EVERYONE)
+def layout_drawing(path: IdPath, query: FilmQuery) -> Response:
+    """One film's layout as SVG to true scale."""
+    plan, number = read(lambda session: operations.job_plan(session, path.id))
+    svg = layout_svg(operations.film_plan(plan, query.film_id))
+    return download(svg, name=f"layout-{number}.svg", mimetype="image/svg+xml")

@@ -1,0 +1,184 @@
+"""Whole jobs as files. Plain arguments, no web framework."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from sqlalchemy.orm import Session
+
+from elumbra.api.car_view.law_books import check_states, judged_now
+from elumbra.car import JobParts, assemble, job_file, load_parts, load_shop, stored_facts, stored_links
+from elumbra.core.errors import CoreError
+from elumbra.core.film import FilmFacts
+from elumbra.core.work import (
+    Car,
+    Reason,
+    ReasonKind,
+    VehicleFacts,
+    WindowFacts,
+    check_reason,
+    resolve_same_glass,
+)
+from elumbra.documents.job_core import core_window
+from elumbra.documents.job_file import JobFile, ReasonPart, WindowPart
+from elumbra.storage import data_files
+from elumbra.storage.records import FilmRecord, JobRecord, PersonRecord, ReasonRecord, WindowRecord, new_id
+from elumbra.storage.store import films, jobs, next_job_number, reasons, windows
+
+_NEW_FILM = "only a lead puts a new film on file: enter it at Films first, or have the lead open this file"
+
+
+@dataclass(frozen=True)
+class Importer:
+    """Who opens a file, and whether as a lead."""
+
+    person: PersonRecord
+    is_lead: bool
+
+
+def export_job(session: Session, job_id: str) -> tuple[JobFile, int]:
+    """A job as a job file, and its number for the file's name."""
+    job = jobs(session).get(job_id)
+    return job_file(load_parts(session, job), load_shop(session)), job.number
+
+
+def import_job(session: Session, document: JobFile, importer: Importer) -> str:
+    """Open a job file as a new job; its id.
+
+    Films that the shop does not have come along where a lead opens the file. So do reasons, each
+    checked like one that is typed, under the name of who opened the file: no file brings a name.
+
+    Raises
+    ------
+    CoreError
+        The file holds something that cannot be. Nothing is saved then.
+    """
+    check_states(session, document.job.vehicle.states)
+    resolve_same_glass([core_window(part) for part in document.job.windows])
+    film_ids = _films_of(session, document, importer)
+    vehicle, person_id = document.job.vehicle, importer.person.id
+    job = JobRecord(
+        number=next_job_number(session),
+        title=document.job.title,
+        customer=document.job.customer,
+        note=document.job.note,
+        vehicle_label=vehicle.label,
+        body="imported",
+        facts=stored_facts(vehicle, VehicleFacts),
+        **judged_now(session),
+    )
+    jobs(session).create(job, person_id=person_id)
+    ids = {window.id: new_id() for window in document.job.windows}
+    _import_windows(session, job, document, ids, film_ids, person_id=person_id)
+    parts = load_parts(session, jobs(session).get(job.id))
+    shop = load_shop(session)
+    car = assemble(job_file(parts, shop), data_files.law_file(), data_files.starting_values(), today=shop.today)
+    for window in car.job.windows:
+        if car.panes[window.id].problem:
+            raise CoreError(f"{window.label}: {car.panes[window.id].problem}")
+    if importer.is_lead:
+        for part in document.job.windows:
+            if part.reason is not None:
+                _import_reason(session, parts, car, ids[part.id], part.reason, film_ids, importer, today=shop.today)
+    return job.id
+
+
+def _import_windows(
+    session: Session,
+    job: JobRecord,
+    document: JobFile,
+    ids: Mapping[str, str],
+    film_ids: Mapping[str, str],
+    *,
+    person_id: str,
+) -> None:
+    linked: list[WindowRecord] = []
+    for ordinal, part in enumerate(document.job.windows):
+        record = windows(session).create(_record(part, job.id, ordinal, ids, film_ids), person_id=person_id)
+        if part.same_as:
+            source = ids[part.same_as.window]
+            linked.append(replace(record, same_as_id=source, same_as_mirrored=part.same_as.mirrored))
+    for record in linked:
+        windows(session).update(record, person_id=person_id)
+
+
+def _record(
+    part: WindowPart, job_id: str, ordinal: int, ids: Mapping[str, str], film_ids: Mapping[str, str]
+) -> WindowRecord:
+    readings = core_window(part).readings
+    return WindowRecord(
+        **stored_links(part),
+        id=ids[part.id],
+        job_id=job_id,
+        ordinal=ordinal,
+        facts=stored_facts(part, WindowFacts),
+        film_id=film_ids[part.film] if part.film else None,
+        layers=[film_ids[layer] for layer in part.layers],
+        readings={key: {"typed": r.typed, "mm": r.mm, "mode": r.mode.value} for key, r in readings.items()},
+    )
+
+
+def _import_reason(
+    session: Session,
+    parts: JobParts,
+    car: Car,
+    window_id: str,
+    part: ReasonPart,
+    film_ids: Mapping[str, str],
+    importer: Importer,
+    *,
+    today: str,
+) -> None:
+    """A reason of the file, checked as if it were typed now."""
+    reason = Reason(
+        part.kind,
+        film_ids[part.film],
+        part.wish,
+        part.document,
+        part.expires_on,
+        part.note,
+        importer.person.name,
+        today,
+    )
+    worst = car.shades[window_id].worst
+    unlawful = bool(worst and worst.word.unlawful)
+    if not unlawful and reason.kind is not ReasonKind.DECLINED_FILM_CHANGED:
+        return  # the film clears here and now: nothing to give a reason for
+    check_reason(reason, today=today, unlawful_now=unlawful)
+    reasons(session).create(
+        ReasonRecord(
+            job_id=parts.job.id,
+            window_id=window_id,
+            film_id=reason.film_id,
+            kind=reason.kind.value,
+            wish=reason.wish,
+            document=reason.document,
+            expires_on=reason.expires_on,
+            note=reason.note,
+            person_name=reason.person,
+            on_day=today,
+        ),
+        person_id=importer.person.id,
+    )
+
+
+def _films_of(session: Session, document: JobFile, importer: Importer) -> dict[str, str]:
+    """The shop's films for those of a file: the same name and VLT is the same film."""
+    present = {(film.name, film.facts.get("vlt_percent")): film.id for film in films(session).all()}
+    needed = {window.film for window in document.job.windows if window.film}
+    needed = needed.union(*(window.layers for window in document.job.windows))
+    if importer.is_lead:
+        needed |= {window.reason.film for window in document.job.windows if window.reason}
+    found: dict[str, str] = {}
+    for part in document.films:
+        if part.id not in needed:
+            continue
+        same = present.get((part.name, part.vlt_percent))
+        if same is None and not importer.is_lead:
+            raise CoreError(f"{part.name}, {part.vlt_percent:g} %, is not on file here, and {_NEW_FILM}.")
+        if same is None:
+            record = FilmRecord(facts=stored_facts(part, FilmFacts))
+            same = films(session).create(record, person_id=importer.person.id).id
+        found[part.id] = same
+    return found

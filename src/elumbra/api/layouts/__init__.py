@@ -1,1 +1,0 @@
-"""Layouts being worked out, Quick cut, and the papers made from them."""

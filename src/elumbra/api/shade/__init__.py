@@ -1,0 +1,1 @@
+"""Films on windows and what the law says of them."""

@@ -1,0 +1,1 @@
+"""The windows of a car: what they are, and their readings."""

@@ -1,0 +1,26 @@
+"""Answers as the web sends them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response, current_app
+from pydantic import BaseModel
+
+from elumbra.api.base.refusals import ErrorBody
+
+ERRORS: dict[Any, Any] = {"4XX": ErrorBody, "5XX": ErrorBody}
+
+
+def answer(model: BaseModel, status: int = 200) -> Response:
+    """A model as JSON."""
+    return current_app.response_class(model.model_dump_json(), status=status, mimetype="application/json")
+
+
+def download(content: bytes, *, name: str, mimetype: str, inline: bool = False) -> Response:
+    """A file to save, or to show in the browser."""
+    response = current_app.response_class(content, mimetype=mimetype)
+    kind = "inline" if inline else "attachment"
+    safe = "".join(c if c.isalnum() or c in "-_. " else "-" for c in name)
+    response.headers["Content-Disposition"] = f'{kind}; filename="{safe.encode("ascii", "replace").decode()}"'
+    return response

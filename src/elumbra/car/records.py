@@ -1,0 +1,200 @@
+"""From stored records to the one job file that screens, plan, papers and export all use."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.orm import Session
+
+from elumbra.car.shop import Shop
+from elumbra.core.errors import CoreError
+from elumbra.core.law import LawBook
+from elumbra.documents.job_core import law_part
+from elumbra.documents.job_file import (
+    JobFile,
+    JobPart,
+    ReadingPart,
+    ReasonPart,
+    SameAsPart,
+    StockPart,
+    VehiclePart,
+    WindowPart,
+)
+from elumbra.storage.law_words import Shelf
+from elumbra.storage.records import JobRecord, ReasonRecord, StockRecord, WindowRecord
+from elumbra.storage.store import reasons, windows
+
+
+class StuckError(CoreError):
+    """A job whose records cannot be put together; the message says why."""
+
+
+@dataclass(frozen=True)
+class JobParts:
+    """A stored job with all that its car is made from."""
+
+    job: JobRecord
+    windows: Sequence[WindowRecord]
+    reasons: Mapping[str, ReasonRecord]  # the newest of each window
+    law: LawBook
+    current_law: LawBook
+
+
+def law_day(job: JobRecord) -> str:
+    """The day whose law a job is judged by."""
+    return job.law_day or job.created_at.date().isoformat()
+
+
+def load_parts(session: Session, job: JobRecord) -> JobParts:
+    """A job with its windows, reasons and law."""
+    return load_parts_of(session, [job])[job.id]
+
+
+def load_parts_of(session: Session, jobs: Sequence[JobRecord]) -> dict[str, JobParts]:
+    """Several jobs with their windows, reasons and law, in as few queries as one."""
+    if not jobs:
+        return {}
+    ids = [job.id for job in jobs]
+    shelf = Shelf(session)
+    current = shelf.current()
+    of_job: dict[str, list[WindowRecord]] = {job_id: [] for job_id in ids}
+    for window in windows(session).all(order="ordinal", job_id=ids):
+        of_job[window.job_id].append(window)
+    given: dict[str, dict[str, ReasonRecord]] = {job_id: {} for job_id in ids}
+    for reason in reasons(session).all(order="on_day", job_id=ids):
+        given[reason.job_id][reason.window_id] = reason
+    return {
+        job.id: JobParts(job, of_job[job.id], given[job.id], shelf.book(job.law_revision, law_day(job)), current)
+        for job in jobs
+    }
+
+
+def standing_reasons(records: Mapping[str, ReasonRecord], *, today: str) -> dict[str, ReasonRecord]:
+    """By window, the reasons whose document has not run out."""
+    return {
+        window_id: record
+        for window_id, record in records.items()
+        if not record.expires_on or record.expires_on >= today
+    }
+
+
+def job_file(parts: JobParts, shop: Shop) -> JobFile:
+    """A job with the films it names, all stock of those films, and the law it is judged by.
+
+    Raises
+    ------
+    StuckError
+        A record holds what cannot be; the message says which and why.
+    """
+    standing = standing_reasons(parts.reasons, today=shop.today)
+    chosen = {window.film_id for window in parts.windows if window.film_id}
+    named = chosen.union(*(window.layers for window in parts.windows), (r.film_id for r in standing.values()))
+    for film_id in named:
+        if film_id in shop.unreadable:
+            raise StuckError(f"{shop.films[film_id].name}: {shop.unreadable[film_id]}. Mend it at Films.")
+    try:
+        return JobFile(
+            job=_job_part(parts.job, [window_part(one, standing.get(one.id)) for one in parts.windows]),
+            films=[part for part in shop.parts.values() if part.id in named],
+            stock=[stock_part(record) for record in shop.stock if record.film_id in chosen],
+            starting_values=dict(shop.changes),
+            law=law_part(parts.law, parts.job.states),
+        )
+    except ValidationError as error:
+        problem = error.errors()[0]
+        raise StuckError(f"This job's record cannot be read: {problem['loc'][-1]}: {problem['msg']}.") from error
+
+
+def _job_part(job: JobRecord, parts: list[WindowPart]) -> JobPart:
+    return JobPart(
+        title=job.title,
+        customer=job.customer,
+        note=job.note,
+        vehicle=VehiclePart(**job.facts, label=job.vehicle_label),
+        windows=parts,
+    )
+
+
+def window_part(record: WindowRecord, reason: ReasonRecord | None = None) -> WindowPart:
+    """A stored window as it stands in a job file.
+
+    Raises
+    ------
+    ValidationError
+        The record holds what no window can have.
+    """
+    same_as = None
+    if record.same_as_id:
+        same_as = SameAsPart(window=record.same_as_id, mirrored=record.same_as_mirrored)
+    links: dict[str, Any] = {
+        "id": record.id,
+        "label": record.label,
+        "reason": _reason_part(reason) if reason else None,
+        "film": record.film_id,
+        "layers": tuple(record.layers),
+        "curve": record.curve,
+        "level": record.level,
+        "figure": record.figure,
+        "readings": {
+            key: ReadingPart.model_validate({"typed": one["typed"], "mode": one["mode"]})
+            for key, one in record.readings.items()
+        },
+        "same_as": same_as,
+    }
+    return WindowPart(**record.facts, **links)
+
+
+def _reason_part(reason: ReasonRecord) -> ReasonPart:
+    values = {name: getattr(reason, name) for name in ReasonPart.model_fields if hasattr(reason, name)}
+    return ReasonPart.model_validate(
+        values | {"film": reason.film_id, "person": reason.person_name, "on": reason.on_day}
+    )
+
+
+def stock_part(record: StockRecord) -> StockPart:
+    """A piece of stock as it stands in a job file."""
+    values = {name: getattr(record, name) for name in StockPart.model_fields if hasattr(record, name)}
+    return StockPart.model_validate(
+        values | {"film": record.film_id, "width": record.width_typed, "length": _length_left(record)}
+    )
+
+
+def _length_left(record: StockRecord) -> str:
+    """As typed; else to the last count, so that no more is planned on than there is."""
+    return record.left_typed or f"{record.length_left_mm:.4f} mm"
+
+
+def stored_facts(holder: Any, kind: type[Any]) -> dict[str, Any]:
+    """Facts as a record keeps them: checked, and in JSON's own types.
+
+    Raises
+    ------
+    ValidationError
+        A fact out of its bounds.
+    """
+    adapter = _adapter(kind)
+    values = holder if isinstance(holder, Mapping) else {n: getattr(holder, n) for n in kind.__dataclass_fields__}
+    found: dict[str, Any] = adapter.dump_python(adapter.validate_python(dict(values)), mode="json")
+    return found
+
+
+_ADAPTERS: dict[type[Any], TypeAdapter[Any]] = {}
+
+
+def _adapter(kind: type[Any]) -> TypeAdapter[Any]:
+    if kind not in _ADAPTERS:
+        _ADAPTERS[kind] = TypeAdapter(kind)
+    return _ADAPTERS[kind]
+
+
+def stored_links(part: WindowPart) -> dict[str, Any]:
+    """What a window of a job file knows besides its facts, as a record keeps it."""
+    return {
+        "label": part.label,
+        "curve": part.curve.value,
+        "level": part.level.value,
+        "figure": part.figure.value,
+    }

@@ -1,0 +1,179 @@
+"""Words for what can be chosen, measured and found: screens and papers take theirs from here.
+
+The front end's copy is generated (``./elumbra docs``).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import fields
+from enum import StrEnum
+from types import MappingProxyType, NoneType
+from typing import Any, get_args, get_type_hints
+
+from elumbra.core.cut import StripShape
+from elumbra.core.film import Construction, FilmFacts, LinerSide, StockKind, VltBasis, Warranty
+from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
+from elumbra.core.law import RegisteredAs, VehicleClass
+from elumbra.core.light import GlassSource
+from elumbra.core.measure import Figure, Level, TapeMode, known_keys, short_label
+from elumbra.core.work import Coverage, Feature, ReasonKind, Station, WindowFacts
+
+WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
+    {
+        Position: {
+            Position.WINDSHIELD: "windshield",
+            Position.FRONT_SIDE: "front side",
+            Position.REAR_SIDE: "rear side",
+            Position.REAR_WINDOW: "rear window",
+            Position.ROOF: "roof",
+        },
+        Side: {Side.DRIVER: "driver’s side", Side.PASSENGER: "passenger’s side", Side.CENTRE: "in the middle"},
+        WindowKind: {
+            WindowKind.FRAMED_DOOR: "framed door",
+            WindowKind.FRAMELESS_DOOR: "frameless door",
+            WindowKind.QUARTER: "quarter or vent",
+            WindowKind.FIXED_SIDE: "fixed side",
+            WindowKind.BACK_GLASS: "back glass",
+            WindowKind.HATCH: "hatch glass",
+            WindowKind.SLIDER: "slider part",
+            WindowKind.WINDSHIELD: "windshield",
+            WindowKind.SUNROOF: "sunroof",
+        },
+        GlassType: {
+            GlassType.TEMPERED: "tempered",
+            GlassType.LAMINATED: "laminated",
+            GlassType.COATED: "coated",
+            GlassType.PLASTIC: "plastic: takes no film",
+            GlassType.UNKNOWN: "not read yet",
+        },
+        GlassSource: {
+            GlassSource.METERED: "metered",
+            GlassSource.MARKED: "marked on the glass",
+            GlassSource.ASSUMED: "assumed",
+        },
+        Curve: {
+            Curve.FLAT: "flat",
+            Curve.ONE_WAY: "bowed one way",
+            Curve.BOTH_WAYS: "curved both ways",
+            Curve.STRONG: "strongly curved",
+        },
+        Level: {Level.SIZE: "Size", Level.SHAPE: "Shape"},
+        Figure: {Figure.FOUR: "Four corners", Figure.THREE: "Three"},
+        TapeMode: {TapeMode.SURFACE: "Tape on the glass", TapeMode.CHORD: "Straight chord"},
+        Coverage: {Coverage.FULL: "the whole pane", Coverage.STRIP: "a strip at the top"},
+        Feature: {
+            Feature.ANTENNA: "antenna in it",
+            Feature.DEFROSTER: "defroster lines",
+            Feature.CAMERA: "camera or sensor",
+            Feature.BRAKE_LIGHT: "brake light",
+            Feature.CHIP: "chipped or pitted",
+        },
+        StripShape: {StripShape.STRAIGHT: "Straight", StripShape.ROOF_LINE: "Roof line"},
+        VehicleClass: {
+            VehicleClass.PASSENGER: "passenger car",
+            VehicleClass.MULTIPURPOSE: "multipurpose: SUV, van, truck",
+        },
+        RegisteredAs: {
+            RegisteredAs.SEDAN: "sedan",
+            RegisteredAs.COUPE: "coupe",
+            RegisteredAs.HATCHBACK: "hatchback",
+            RegisteredAs.STATION_WAGON: "station wagon",
+            RegisteredAs.HARDTOP: "hardtop",
+            RegisteredAs.CONVERTIBLE: "convertible",
+            RegisteredAs.SUV: "SUV (multipurpose, suburban)",
+            RegisteredAs.MINIVAN: "minivan",
+            RegisteredAs.VAN: "van",
+            RegisteredAs.PICKUP: "pickup",
+            RegisteredAs.TRUCK: "truck",
+            RegisteredAs.BUS: "bus",
+            RegisteredAs.LIMOUSINE: "limousine",
+            RegisteredAs.MOTOR_HOME: "motor home",
+        },
+        ReasonKind: {
+            ReasonKind.DECLINED_FILM_CHANGED: "We declined; a lawful film goes on",
+            ReasonKind.MEDICAL_EXEMPTION: "Medical exemption",
+            ReasonKind.OFF_ROAD_OR_SHOW: "Off-road or show vehicle, owner’s statement",
+        },
+        Station: {Station.SURVEY: "Survey", Station.SHADE: "Shade", Station.CUT: "Cut"},
+        Construction: {one: one.value for one in Construction},
+        VltBasis: {
+            VltBasis.ON_3MM_CLEAR: "on 3 mm clear glass",
+            VltBasis.FILM_ALONE: "film alone",
+            VltBasis.UNKNOWN: "not stated",
+        },
+        Warranty: {
+            Warranty.UNKNOWN: "not in the data",
+            Warranty.NONE: "none",
+            Warranty.YEARS: "for some years",
+            Warranty.LIFETIME: "lifetime",
+        },
+        StockKind: {one: one.value for one in StockKind},
+        LinerSide: {
+            LinerSide.UP: "liner up",
+            LinerSide.DOWN: "film up, liner down",
+            LinerSide.UNKNOWN: "not checked",
+        },
+    }
+)
+
+FACT_LABELS: Mapping[str, str] = MappingProxyType(
+    {
+        "bare_vlt_percent": "bare glass VLT",
+        "bare_readings_percent": "readings of the bare glass",
+        "side": "side of the car",
+        "strip_shape": "strip's lower edge",
+        "strip_pieces": "pieces of the strip",
+    }
+)
+"""Facts that have a place of their own on the screens, as sentences name them."""
+
+
+def reading_labels() -> dict[str, str]:
+    """Every reading that a pane can have, as it stands at the head of its field."""
+    return {key: short_label(key) for figure in Figure for key in known_keys(figure)}
+
+
+def fact_label(name: str) -> str:
+    """What a fact of a window is called in a sentence.
+
+    Examples
+    --------
+    >>> fact_label("glass_type"), fact_label("bare_vlt_percent")
+    ('glass type', 'bare glass VLT')
+    """
+    for one in fields(WindowFacts):
+        if one.name == name and one.metadata["label"]:
+            label = str(one.metadata["label"])
+            return label if label[1:2].isupper() else label[0].lower() + label[1:]
+    return FACT_LABELS.get(name, name.replace("_", " "))
+
+
+def asked_specs() -> list[dict[str, Any]]:
+    """For each fact that a window is asked for: label, kind of field, and what can be chosen."""
+    hints = get_type_hints(WindowFacts)
+    specs = []
+    for one in fields(WindowFacts):
+        if not one.metadata["label"]:
+            continue
+        spec: dict[str, Any] = {"name": one.name, "label": one.metadata["label"]}
+        specs.append(spec | _field_of(hints[one.name], one.metadata["unknown"]))
+    return specs
+
+
+def _field_of(hint: Any, unknown: str) -> dict[str, Any]:
+    inner = [part for part in get_args(hint) if part is not NoneType] or [hint]
+    if inner[0] is bool:
+        return {"field": "yes_no_unknown", "unknown": unknown} if NoneType in get_args(hint) else {"field": "check"}
+    if get_args(hint) and get_args(hint)[-1] is Ellipsis:
+        return {"field": "several", "options": _options(inner[0])}
+    return {"field": "choice", "options": _options(inner[0])}
+
+
+def _options(choice: type[StrEnum]) -> dict[str, str]:
+    return {one.value: words for one, words in WORDS[choice].items()}
+
+
+def film_fact_names() -> list[str]:
+    """Every fact of a film's sheet."""
+    return [one.name for one in fields(FilmFacts)]

@@ -1,0 +1,155 @@
+"""What is known of a window and of a vehicle: every fact declared here and nowhere else.
+
+Job file, API answers and patches, defaults and storage follow from these classes; screens
+draw a field for each fact that ``asked_facts`` names. To add a finding, see
+docs/guide/adding-a-finding.md.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import MISSING, Field, dataclass, field, fields
+from enum import StrEnum
+from typing import Annotated, Any
+
+from annotated_types import Ge, Le, Len
+
+from elumbra.core.bounds import Percent
+from elumbra.core.cut import StripShape
+from elumbra.core.glass import GlassType, Position, Side, WindowKind
+from elumbra.core.law import RegisteredAs, VehicleClass
+from elumbra.core.light import GlassSource
+
+
+class Feature(StrEnum):
+    """What is in or at a pane and changes what may be done there."""
+
+    ANTENNA = "antenna"  # printed or laid in the glass
+    DEFROSTER = "defroster"
+    CAMERA = "camera"  # camera or sensor housing at the top
+    BRAKE_LIGHT = "brake_light"
+    CHIP = "chip"  # chipped or pitted
+
+
+class Coverage(StrEnum):
+    """How much of a pane the film covers."""
+
+    FULL = "full"
+    STRIP = "strip"  # from the top down
+
+
+def fact(
+    label: str = "",
+    *,
+    default: Any = MISSING,
+    unknown: str = "",
+    at: frozenset[Position] | None = None,
+    under: str = "",
+) -> Any:
+    """A fact of a dataclass, with what a screen needs to ask for it.
+
+    Parameters
+    ----------
+    label
+        What the field is called; empty for facts that have a place of their own on the screens.
+    default
+        Where nobody said; left out for facts that must be said.
+    unknown
+        What “nobody said” is called, for a yes or no.
+    at
+        Positions that can raise it; None: all.
+    under
+        Name of the yes-or-no fact that must hold before this is asked.
+    """
+    return field(default=default, metadata={"label": label, "unknown": unknown, "at": at, "under": under})
+
+
+_WINDSHIELD = frozenset({Position.WINDSHIELD})
+_MAY_HAVE_STRIP = frozenset({Position.WINDSHIELD, Position.FRONT_SIDE})
+
+
+@dataclass(frozen=True, kw_only=True)
+class WindowFacts:
+    """What is known of a window; light in percent, None where nobody said."""
+
+    bare_vlt_percent: Percent | None = fact(default=None)
+    bare_readings_percent: Annotated[tuple[Percent, ...], Len(0, 20)] = fact(default=())
+    bare_vlt_source: GlassSource = fact("Where from", default=GlassSource.ASSUMED)
+    glass_type: GlassType = fact("Glass type", default=GlassType.UNKNOWN)
+    kind: WindowKind = fact("Kind")
+    position: Position = fact("Legal position")
+    side: Side = fact(default=Side.CENTRE)
+    coverage: Coverage = fact("Film covers", default=Coverage.FULL, at=_MAY_HAVE_STRIP)
+    features: Annotated[tuple[Feature, ...], Len(0, 20)] = fact("In or at this glass", default=())
+    factory_glass: bool | None = fact("Dark from the factory", default=None, unknown="told by the meter")
+    as1_mark: bool | None = fact("AS-1 line on the glass", default=None, unknown="not looked at yet", at=_WINDSHIELD)
+    old_film: bool = fact("Old film on it", default=False)
+    old_film_stays: bool = fact("It stays on, new film over it", default=False, under="old_film")
+    bare_vlt_through_old_film: bool = fact("The meter read through it", default=False, under="old_film")
+    strip_shape: StripShape = fact(default=StripShape.STRAIGHT)
+    strip_pieces: Annotated[int, Ge(1), Le(2)] = fact(default=1)
+
+
+@dataclass(frozen=True, kw_only=True)
+class VehicleFacts:
+    """What the law asks of the vehicle as a whole; None where nobody said."""
+
+    vehicle_class: VehicleClass
+    states: Annotated[tuple[str, ...], Len(1, 6)]
+    mirrors_both_sides: bool | None = None
+    model_year: Annotated[int, Ge(1900), Le(2100)] | None = None
+    registered_as: RegisteredAs | None = None
+    no_glass_at: Annotated[tuple[Position, ...], Len(0, 5)] = ()
+
+
+def facts_of(holder: Any, kind: type[Any]) -> dict[str, Any]:
+    """The facts that a job file's part, a core value or a record carries, by name.
+
+    Examples
+    --------
+    >>> car = VehicleFacts(vehicle_class=VehicleClass.PASSENGER, states=("TX",))
+    >>> list(facts_of(car, VehicleFacts))[:2]
+    ['vehicle_class', 'states']
+    """
+    return {one.name: getattr(holder, one.name) for one in fields(kind)}
+
+
+def fact_fields(kind: type[Any]) -> tuple[Field[Any], ...]:
+    """The facts of a kind, in the order they are declared."""
+    return fields(kind)
+
+
+def asked_facts(window: WindowFacts) -> tuple[str, ...]:
+    """The facts that a window of its position is asked for now, in the order they are asked."""
+    return tuple(
+        one.name
+        for one in fields(WindowFacts)
+        if one.metadata["label"]
+        and (one.metadata["at"] is None or window.position in one.metadata["at"])
+        and (not one.metadata["under"] or getattr(window, one.metadata["under"]))
+    )
+
+
+def with_consequences(changes: Mapping[str, Any]) -> dict[str, Any]:
+    """Changes of a window with what follows from them.
+
+    Readings of the meter give the glass's figure; a figure typed by itself replaces them. Where
+    there is no old film, nothing is known of it.
+
+    Examples
+    --------
+    >>> with_consequences({"bare_readings_percent": (70.0, 72.0)})["bare_vlt_percent"]
+    71.0
+    >>> with_consequences({"old_film": False})["old_film_stays"]
+    False
+    """
+    all_changes = dict(changes)
+    readings = changes.get("bare_readings_percent")
+    if readings:
+        mean = round(sum(readings) / len(readings), 4)
+        all_changes |= {"bare_vlt_percent": mean, "bare_vlt_source": GlassSource.METERED}
+    elif "bare_vlt_percent" in changes:
+        all_changes["bare_readings_percent"] = ()
+    if changes.get("old_film") is False:
+        all_changes |= {"old_film_stays": False, "bare_vlt_through_old_film": False, "layers": ()}
+    return all_changes

@@ -1,0 +1,281 @@
+"""The task “plan”: from a job file's car to ever better plan documents."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import count
+from string import ascii_uppercase
+
+from elumbra.car import assemble
+from elumbra.core.cut import cut_steps, outline_on_blank
+from elumbra.core.film import FACING, Film, Stock, StockKind
+from elumbra.core.law import LawFile
+from elumbra.core.nest import Costing, CutPlan, Score, plan_cuts
+from elumbra.core.starting import StartingValues
+from elumbra.core.units import format_inches
+from elumbra.core.work import Car, ToCut, Window, goes_on, reason_words
+from elumbra.documents.job_core import core_stock
+from elumbra.documents.job_file import JobFile
+from elumbra.documents.plan import (
+    FilmPlan,
+    HeldWindow,
+    PlanCut,
+    PlanDocument,
+    PlanLeftover,
+    PlanPiece,
+    PlanScore,
+    PlanStock,
+    PlanUnplaced,
+    PlanVerdict,
+)
+
+_PULLED_LENGTH = 30_480.0  # a full 100 ft roll
+_PULLED_PRICE = 1e-5
+
+
+def plan_job_file(
+    document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str, pull_from_customary: bool = False
+) -> Iterator[PlanDocument]:
+    """Yield ever better plans of a job; the last one has ``finished`` set.
+
+    Parameters
+    ----------
+    document
+        Job, films, stock.
+    shipped
+        The law file for a job that does not bring the law it was judged by.
+    today
+        ISO day, for such a job.
+    defaults
+        Starting values; the file's own ones are laid over them.
+    pull_from_customary
+        Where a film has no stock at all, plan on full rolls of the customary widths and say
+        which to pull (Quick cut).
+
+    Raises
+    ------
+    CoreError
+        The document holds something that cannot be; ``fields`` says where.
+    """
+    car = assemble(document, shipped, defaults, today=today)
+    starting = car.starting
+    stocks = [core_stock(part) for part in document.stock]
+    shell = _shell(document, car)
+    unlawful = _unlawful(shell)
+    plans: list[FilmPlan] = []
+    for film_id, to_cut in car.to_cut.items():
+        film = car.job.films[film_id]
+        of_film = [stock for stock in stocks if stock.film_id == film_id and stock.length > 0]
+        pulled = pull_from_customary and not of_film
+        if pulled:
+            of_film = _customary_rolls(film_id, starting.roll_widths_mm)
+        costing = Costing.from_starting(starting)
+        latest: FilmPlan | None = None
+        for plan in plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm):
+            latest = _film_plan(plan, film, to_cut, of_film, car, unlawful, hypothetical=pulled)
+            last = film_id == list(car.to_cut)[-1]
+            if not (last and plan.finished):
+                yield _with_films(shell, [*plans, latest], finished=False)
+        if latest:
+            plans.append(latest)
+    yield _with_films(shell, plans, finished=True)
+
+
+def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:
+    """The best plan, for those who can wait."""
+    return list(plan_job_file(document, shipped, defaults, today=today))[-1]
+
+
+def _customary_rolls(film_id: str, widths: Sequence[float]) -> list[Stock]:
+    return [
+        Stock(
+            f"pull-{width:.0f}", film_id, StockKind.ROLL, width, _PULLED_LENGTH, _PULLED_PRICE,
+            label=f"a {format_inches(width)} in roll",
+        )
+        for width in widths
+    ]  # fmt: skip
+
+
+def _shell(document: JobFile, car: Car) -> PlanDocument:
+    job = car.job
+    return PlanDocument(
+        title=document.job.title,
+        customer=document.job.customer,
+        vehicle=document.job.vehicle.label,
+        states=list(job.vehicle.states),
+        films=[],
+        held=[
+            HeldWindow(window_id=k, label=car.window(k).label, reason=hold.reason, station=hold.station.value)
+            for k, hold in car.held.items()
+        ],
+        verdicts=[_verdict(window, car) for window in job.windows if window.film_id],
+        law_version=car.law.version,
+        law_day=car.law.day,
+        starting_version=car.starting.version,
+        finished=False,
+        proven=False,
+    )
+
+
+def _with_films(shell: PlanDocument, films: list[FilmPlan], *, finished: bool) -> PlanDocument:
+    proven = finished and all(film.proven for film in films)
+    return shell.model_copy(update={"films": films, "finished": finished, "proven": proven})
+
+
+def _verdict(window: Window, car: Car) -> PlanVerdict:
+    film = car.job.films[window.film_id] if window.film_id else None
+    shade = car.shades[window.id]
+    verdict = shade.worst
+    return PlanVerdict(
+        window_id=window.id,
+        label=window.label,
+        film_name=film.name if film else None,
+        vlt_percent=100 * shade.combined.vlt if shade.combined else None,
+        pm_points=100 * shade.combined.pm if shade.combined else None,
+        state=car.law.of(verdict.jurisdiction).name if verdict else None,
+        word=verdict.word.value if verdict else None,
+        sentence=verdict.sentence if verdict else "No film chosen.",
+        citation=verdict.citation if verdict else "",
+        unconfirmed=bool(verdict and verdict.unconfirmed),
+        tolerance_points=verdict.tolerance_points if verdict else None,
+        reason=reason_words(window.reason) if window.reason else "",
+        goes_on=bool(verdict and verdict.word.unlawful and goes_on(window)),
+    )
+
+
+def _unlawful(shell: PlanDocument) -> dict[str, str]:
+    """By window, what stands on every drawing of an unlawful piece that is cut by a lead's reason."""
+    return {
+        verdict.window_id: f"{verdict.word} in {verdict.state}; goes on by reason: {verdict.reason}"
+        for verdict in shell.verdicts
+        if verdict.goes_on
+    }
+
+
+def _marks(number: int) -> str:
+    """A, B, … Z, AA, AB …"""
+    mark = ""
+    while number >= 0:
+        mark = ascii_uppercase[number % 26] + mark
+        number = number // 26 - 1
+    return mark
+
+
+def _film_plan(
+    plan: CutPlan,
+    film: Film,
+    to_cut: ToCut,
+    stocks: Sequence[Stock],
+    car: Car,
+    unlawful: Mapping[str, str],
+    *,
+    hypothetical: bool,
+) -> FilmPlan:
+    by_stock = {stock.id: stock for stock in stocks}
+    return FilmPlan(
+        film_id=film.id,
+        film_name=film.name,
+        film_vlt_percent=100 * film.vlt,
+        stocks=[_stock(stock, plan) for stock in stocks],
+        pieces=_pieces(plan, to_cut, by_stock, car, unlawful),
+        cuts=[
+            PlanCut(
+                number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
+                measured_from=step.measured_from, start=list(step.start), end=list(step.end),
+            )
+            for step in cut_steps(plan.layout, by_stock)
+        ],
+        leftovers=[
+            PlanLeftover(
+                stock_id=rest.stock_id, x_mm=rest.x, y_mm=rest.y, along_mm=rest.along,
+                across_mm=rest.across, usable=rest.usable,
+            )
+            for rest in plan.score.leftovers
+        ],
+        unplaced=[
+            PlanUnplaced(
+                window_id=to_cut.panes[item.blank_id].window_id, label=to_cut.panes[item.blank_id].label,
+                reason=item.reason,
+                width_needed_mm=item.width_needed, length_needed_mm=item.length_needed,
+                pull_width_mm=item.pull_width,
+            )
+            for item in plan.layout.unplaced
+        ],
+        score=_score(plan.score),
+        bound_area=plan.bounds.area,
+        bound_free=plan.bounds.free,
+        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest else None,
+        baseline_single=_score(plan.single.score) if plan.single else None,
+        proven=plan.proven,
+        finished=plan.finished,
+        hypothetical=hypothetical,
+    )  # fmt: skip
+
+
+def _stock(stock: Stock, plan: CutPlan) -> PlanStock:
+    return PlanStock(
+        id=stock.id,
+        label=stock.label,
+        kind=stock.kind.value,
+        width_mm=stock.width,
+        length_mm=stock.length,
+        used_mm=plan.layout.used_length(stock.id),
+        lot=stock.lot,
+        liner=stock.liner.value,
+        facing=FACING[stock.liner],
+    )
+
+
+def _score(score: Score) -> PlanScore:
+    return PlanScore(
+        new_film=score.new_film,
+        offcuts_used=score.offcuts_used,
+        minutes=score.minutes,
+        labour=score.labour,
+        offcuts_kept=score.offcuts_kept,
+        net=score.net,
+        roll_length_mm=score.roll_length,
+        yield_percent=100 * score.yield_share,
+    )
+
+
+def _pieces(
+    plan: CutPlan,
+    to_cut: ToCut,
+    stocks: dict[str, Stock],
+    car: Car,
+    unlawful: Mapping[str, str],
+) -> list[PlanPiece]:
+    play = car.starting["blank_play_mm"]
+    numbers = count()
+    pieces = []
+    for section in plan.layout.sections:
+        for lane in sorted(section.lanes, key=lambda lane: lane.y):
+            for item in lane.placed:
+                pane = to_cut.panes[item.blank_id]
+                outline = pane.outline
+                ring = outline_on_blank(outline, item, liner=stocks[section.stock_id].liner, play=play)
+                pieces.append(
+                    PlanPiece(
+                        mark=_marks(next(numbers)), window_id=pane.window_id, label=pane.label,
+                        side=car.window(pane.window_id).side, stock_id=section.stock_id, x_mm=item.x, y_mm=item.y,
+                        along_mm=item.along, across_mm=item.across, turn=float(item.turn.value),
+                        factory_edge=item.on_factory_edge, measured=outline.measured,
+                        outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()], pair_mark=None,
+                        unlawful=unlawful.get(pane.window_id, ""),
+                    )
+                )  # fmt: skip
+    return _with_pairs(pieces, to_cut)
+
+
+def _with_pairs(pieces: list[PlanPiece], to_cut: ToCut) -> list[PlanPiece]:
+    pair_of = {pane.window_id: pane.pair for pane in to_cut.panes.values()}
+    marks: dict[str, list[str]] = {}
+    for piece in pieces:
+        if pair := pair_of[piece.window_id]:
+            marks.setdefault(pair, []).append(piece.mark)
+    paired = []
+    for piece in pieces:
+        twins = [mark for mark in marks.get(pair_of[piece.window_id], []) if mark != piece.mark]
+        paired.append(piece.model_copy(update={"pair_mark": twins[0] if twins else None}))
+    return paired

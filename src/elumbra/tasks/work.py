@@ -1,0 +1,77 @@
+"""What runs inside the task process: a task's input in, ever better results out."""
+
+from __future__ import annotations
+
+import resource
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from typing import Any
+
+from elumbra.core.errors import CoreError
+from elumbra.documents.job_file import parse_job_file
+from elumbra.storage import clock
+from elumbra.storage.data_files import law_file, starting_values
+from elumbra.tasks.plan import plan_job_file
+
+_MB = 1_000_000
+
+
+@dataclass(frozen=True)
+class Step:
+    """A result so far; ``summary`` is what the lists tell of it."""
+
+    result: str
+    summary: dict[str, Any]
+    finished: bool
+
+
+@dataclass(frozen=True)
+class Failure:
+    """Why there will be no (better) result, in a sentence."""
+
+    error: str
+
+
+def _plan(content: str, *, pull_from_customary: bool = False) -> Iterator[Step]:
+    job_file = parse_job_file(content.encode())
+    plans = plan_job_file(
+        job_file, law_file(), starting_values(), today=clock.today_iso(), pull_from_customary=pull_from_customary
+    )
+    for plan in plans:
+        summary = {"cut": sorted(plan.cut_windows), "unplaced": plan.shortages}
+        yield Step(plan.model_dump_json(), summary, plan.finished)
+
+
+def _quick_cut(content: str) -> Iterator[Step]:
+    return _plan(content, pull_from_customary=True)
+
+
+KINDS: dict[str, Callable[[str], Iterator[Step]]] = {"plan": _plan, "quick_cut": _quick_cut}
+
+
+def work(kind: str, content: str, memory_mb: int, answers: Connection) -> None:
+    """Do a task and send each better result as a ``Step``; a ``Failure`` where it cannot be done.
+
+    Memory beyond the limit is refused by the system: the task fails, the machine goes on.
+    """
+    try:
+        _limit_memory(memory_mb)
+        for step in KINDS[kind](content):
+            answers.send(step)
+    except CoreError as error:
+        answers.send(Failure(error.message))
+    except MemoryError:
+        answers.send(Failure(f"This takes more than {memory_mb} MB of memory. Plan it in two jobs."))
+    except BrokenPipeError:
+        return  # nobody listens any more: the server is going down
+    finally:
+        answers.close()
+
+
+def _limit_memory(memory_mb: int) -> None:
+    """Allow so much memory beyond what the process has already."""
+    with open("/proc/self/statm", encoding="ascii") as file:  # noqa: PTH123  a system file of one line
+        pages = int(file.read().split()[0])
+    limit = pages * resource.getpagesize() + memory_mb * _MB
+    resource.setrlimit(resource.RLIMIT_AS, (limit, limit))
