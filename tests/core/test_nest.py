@@ -1,5 +1,6 @@
 """The planner against brute force, its checker, its bounds and its money."""
 
+import tracemalloc
 from itertools import permutations, product
 
 import numpy as np
@@ -27,6 +28,9 @@ from elumbra.core.nest import (
     score,
 )
 from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
+from elumbra.core.nest.exact import solve_exact
+from elumbra.core.nest.lanes import count_codes
+from elumbra.core.nest.sections import TooManySectionsError
 from tests.catalogue.panes import INCH, offcut, roll, starting
 
 COSTING = Costing.from_starting(starting())
@@ -319,6 +323,97 @@ def test_checker_refuses(layout: Layout, where: str, says: str) -> None:
     with pytest.raises(LayoutError) as refusal:
         check_layout(layout, blanks=blanks, stocks=stocks)
     assert any(says in words for place, words in refusal.value.fields.items() if place in (where, "a", "b"))
+
+
+def rebuilt(*lanes: Lane, section: tuple[float, float] = (0, 20 * INCH)) -> Layout:
+    return Layout((Section("r40", *section, lanes),))
+
+
+A, B = (
+    Placed("a", Turn.UPRIGHT, 0, 0, 20 * INCH, 20 * INCH, True),
+    Placed("b", Turn.UPRIGHT, 0, 20 * INCH, 20 * INCH, 15 * INCH, False),
+)
+LATER = Placed("b", Turn.UPRIGHT, 20 * INCH, 20 * INCH, 20 * INCH, 15 * INCH, False)
+FURTHER = Placed("b", Turn.UPRIGHT, 25 * INCH, 0, 20 * INCH, 15 * INCH, True)
+
+
+@pytest.mark.parametrize(
+    ("layout", "says"),
+    [
+        (rebuilt(Lane(0, 24 * INCH, (A,)), Lane(20 * INCH, 20 * INCH, (B,))), "Two lanes take the same width"),
+        (rebuilt(Lane(0, 18 * INCH, (A,)), Lane(20 * INCH, 20 * INCH, (B,))), "Is wider than its lane"),
+        (rebuilt(Lane(0, 20 * INCH, (A,)), Lane(22 * INCH, 18 * INCH, (B,))), "Lies outside its lane"),
+        (rebuilt(Lane(0, 20 * INCH, (A,)), Lane(20 * INCH, 30 * INCH, (B,))), "The lanes need 1270 mm of width"),
+        (rebuilt(Lane(0, 20 * INCH, (A,), spare=30 * INCH), Lane(20 * INCH, 20 * INCH, (B,))), "more spare width"),
+        (
+            Layout((
+                Section("r40", 0, 20 * INCH, (Lane(0, 20 * INCH, (A,)),)),
+                Section("r40", 0, 20 * INCH, (Lane(20 * INCH, 20 * INCH, (B,)),)),
+            )),
+            "Two sections take the same length",
+        ),
+        (
+            Layout((
+                Section("r40", 0, 20 * INCH, (Lane(0, 20 * INCH, (A,)),)),
+                Section("r40", 25 * INCH, 20 * INCH, (Lane(0, 20 * INCH, (FURTHER,)),)),
+            )),
+            "a gap between two sections",
+        ),
+        (rebuilt(Lane(0, 20 * INCH, (A,)), Lane(20 * INCH, 20 * INCH, (LATER,))), "Reaches out of its section"),
+    ],
+)  # fmt: skip
+def test_checker_refuses_sections_and_lanes_that_cannot_be(layout: Layout, says: str) -> None:
+    _, blanks, stocks = good_layout()
+    with pytest.raises(LayoutError) as refusal:
+        check_layout(layout, blanks=blanks, stocks=stocks)
+    assert any(says in words for words in refusal.value.fields.values()), refusal.value.fields
+
+
+# --- counting before allocating; too little film
+
+
+def test_sets_are_counted_before_anything_is_put_up_for_them() -> None:
+    """Twenty sizes, two of each: 3 to the 20th sets, 26 GiB of numbers if they were listed."""
+    many = [blank(f"{i}.{k}", 18 + i / 3, 11 + i / 5) for i in range(20) for k in range(2)]
+    assert count_codes(many) == 3**20
+    tracemalloc.start()
+    with pytest.raises(TooManySectionsError):
+        solve_exact(many, [roll("r60", 60)], COSTING)
+    _, peak = tracemalloc.get_traced_memory()
+    tracemalloc.stop()
+    assert peak < 10_000_000
+
+
+def test_forty_distinct_pieces_end_with_a_verified_plan() -> None:
+    many = [blank(f"b{i}", 18 + i * 0.37, 11 + (i * 7 % 13) * 0.61) for i in range(40)]
+    plan = best(many, [roll("r60", 60, 3000), roll("r24", 24, 3000)], rounds=3)
+    assert plan.finished
+    assert not plan.layout.unplaced
+
+
+@settings(max_examples=25)
+@given(
+    sizes=st.lists(st.tuples(st.integers(12, 38), st.integers(9, 26)), min_size=4, max_size=8),
+    over=st.sampled_from([0.0, 0.5, 3.0, 12.0]),
+)
+def test_what_the_film_holds_is_found_however_scarce(sizes: list[tuple[int, int]], over: float) -> None:
+    """On a roll just as long as the best plan takes, or up to a foot longer, everything is placed."""
+    blanks = [blank(f"b{i}", w, h) for i, (w, h) in enumerate(sizes)]
+    least = best(blanks, [roll("r40", 40, 3000)])
+    used = least.layout.used_length("r40") / INCH
+    plan = best(blanks, [roll("r40", 40, used + over)])
+    assert plan.layout.unplaced == ()
+
+
+def test_too_little_film_is_said_only_when_it_is_sure() -> None:
+    blanks = [blank("a", 20, 20, turns=False), blank("b", 20, 20, turns=False), blank("c", 20, 20, turns=False)]
+    plan = best(blanks, [roll("r40", 40, 30)])
+    (missing,) = plan.layout.unplaced
+    assert missing.reason == "Too little film left: 20 in more needed, the rack is used up by the other pieces."
+    many = [blank(f"b{i}", 20 + i, 20, turns=False) for i in range(14)]
+    unsure = best(many, [roll("r40", 40, 60)], rounds=2).layout.unplaced
+    assert unsure
+    assert all("No layout was found that holds it beside the others" in item.reason for item in unsure)
 
 
 def test_checker_passes_the_good_and_refuses_padding_and_foreign_stock() -> None:

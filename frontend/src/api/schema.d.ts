@@ -3675,7 +3675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -3724,7 +3724,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -3771,7 +3771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -3822,7 +3822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -3873,7 +3873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -3918,7 +3918,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -3969,7 +3969,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4017,7 +4017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4066,7 +4066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4111,7 +4111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4158,7 +4158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4209,7 +4209,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4258,7 +4258,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4305,7 +4305,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4352,7 +4352,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4403,7 +4403,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4450,7 +4450,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4501,7 +4501,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4548,7 +4548,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4597,7 +4597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4644,7 +4644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4695,7 +4695,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4746,7 +4746,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4797,7 +4797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4842,7 +4842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4891,7 +4891,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4936,7 +4936,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -4987,7 +4987,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5034,7 +5034,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5079,7 +5079,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5124,7 +5124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5169,7 +5169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5221,7 +5221,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5268,7 +5268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5319,7 +5319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5364,7 +5364,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5413,7 +5413,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5458,7 +5458,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5509,7 +5509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5558,7 +5558,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5609,7 +5609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5660,7 +5660,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5711,7 +5711,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5758,7 +5758,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5805,7 +5805,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5856,7 +5856,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5907,7 +5907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -5958,7 +5958,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -6009,7 +6009,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -6060,7 +6060,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {
@@ -6107,7 +6107,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             "4XX": {

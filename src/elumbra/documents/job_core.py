@@ -117,6 +117,8 @@ def law_of(document: JobFile, shipped: LawFile, *, today: str) -> LawBook:
 def _law_book(version: str, day: str, content: str) -> LawBook:
     """The same records are read once."""
     records, sources = json.loads(content)
+    if not records:
+        return LawBook(version, "", day, {})
     header = {"format": LAW_FORMAT, "format_version": LAW_FORMAT_VERSION, "compiled": ""}
     book = parse_law_file(header | {"version": version, "records": records}).on(day)
     return book.with_sources(

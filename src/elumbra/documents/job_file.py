@@ -241,7 +241,7 @@ def check_content(document: Any) -> None:
         if not below:
             return
         level = below
-    raise JobFileError("This file is nested far deeper than a job. Export the job again.")
+    raise JobFileError("This is nested far deeper than anything here. Export it again.")
 
 
 def _check_text(value: str) -> None:

@@ -9,7 +9,9 @@ from datetime import UTC, datetime
 from functools import cache
 from typing import Annotated, Any, TypeVar, get_type_hints
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model, model_validator
+
+from elumbra.documents.job_file import check_content
 
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
@@ -27,6 +29,13 @@ class Body(BaseModel):
     """A request body: unknown fields are refused."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _can_be_kept(cls, content: Any) -> Any:
+        """Refuse what nothing can store or print: half characters, bottomless nesting, endless numbers."""
+        check_content(content)
+        return content
 
 
 class IdPath(BaseModel):

@@ -9,12 +9,12 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.schemas import QuickBody, TaskOut, TaskStatus
-from elumbra.car import input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
+from elumbra.car import assemble, input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FilmPart, JobFile, StockPart
 from elumbra.documents.plan import FilmPlan, PlanDocument
-from elumbra.storage import tasks
+from elumbra.storage import clock, data_files, tasks
 from elumbra.storage.records import JobRecord, TaskRecord
 from elumbra.storage.store import jobs
 
@@ -40,8 +40,15 @@ def _document(session: Session, job: JobRecord) -> JobFile:
 
 
 def plan_job(session: Session, job_id: str) -> str:
-    """Ask for the plan of a job as it stands now; the task's id."""
+    """Ask for the plan of a job as it stands now; the task's id.
+
+    Raises
+    ------
+    CoreError
+        The job is stuck; the message says why.
+    """
     document = _document(session, jobs(session).get_present(job_id))
+    assemble(document, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
     content = plan_input(document).model_dump_json()
     return tasks.enqueue(
         session, kind="plan", job_id=job_id, input_hash=input_hash(document), content=content

@@ -9,7 +9,8 @@ from pydantic import BaseModel
 
 from elumbra.api.base.refusals import ErrorBody
 
-ERRORS: dict[Any, Any] = {"4XX": ErrorBody, "5XX": ErrorBody}
+# 422 by name too: the framework would describe its own shape for it.
+ERRORS: dict[Any, Any] = {422: ErrorBody, "4XX": ErrorBody, "5XX": ErrorBody}
 
 
 def answer(model: BaseModel, status: int = 200) -> Response:

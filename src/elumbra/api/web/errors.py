@@ -51,6 +51,8 @@ def body_of(error: Exception) -> ErrorBody:
         return ErrorBody(code="stale_version", message=str(error), changed=changed, version=error.version)
     if isinstance(error, ValidationError):
         return _validation_body(error)
+    if isinstance(error, RecursionError):
+        return ErrorBody(code="bad_request", message="What was sent is nested far deeper than anything here.")
     if isinstance(error, HTTPException):
         code = _CODE_OF_STATUS.get(error.code or 500, "bad_request" if (error.code or 500) < 500 else "server_error")
         return ErrorBody(code=code, message=error.description or "This cannot be done.")
@@ -87,12 +89,14 @@ def _validation_body(error: ValidationError) -> ErrorBody:
     problems = error.errors(include_url=False, include_input=False)
     fields = {".".join(str(part) for part in problem["loc"])[:120]: _sentence(problem) for problem in problems}
     place, sentence = next(iter(fields.items()))
-    return ErrorBody(code="invalid", message=f"{place}: {sentence}", fields=fields)
+    return ErrorBody(code="invalid", message=f"{place}: {sentence}" if place else sentence, fields=fields)
 
 
 def _sentence(problem: Mapping[str, Any]) -> str:
     known = _SENTENCES.get(problem["type"])
-    return known.format(**problem.get("ctx", {})) if known else f"{problem['msg']}."
+    if known:
+        return known.format(**problem.get("ctx", {}))
+    return f"{problem['msg'].removeprefix('Value error, ').rstrip('.')}."
 
 
 def on_validation_error(error: ValidationError) -> Response:

@@ -1,8 +1,9 @@
 """One independent checker for every layout, whoever made it.
 
-It looks at rectangles only: no overlap, inside the stock, allowed turns and sizes, every
-blank once, and that three stages of straight cuts really free them. A pinwheel, which does
-not overlap and which no knife can cut, is refused.
+No overlap, inside the stock, allowed turns and sizes, every blank once, and that three stages
+of straight cuts really free them: a pinwheel, which does not overlap and which no knife can cut,
+is refused. Sections follow each other from the free end without gap or overlap, lanes lie side by
+side within their section, and every piece lies within its lane.
 """
 
 from __future__ import annotations
@@ -13,7 +14,7 @@ from itertools import combinations
 
 from elumbra.core.errors import LayoutError
 from elumbra.core.film import Stock
-from elumbra.core.nest.layout import Blank, Layout, Placed, option_of
+from elumbra.core.nest.layout import Blank, Layout, Placed, Section, option_of
 
 _SLACK = 1e-3  # mm: far below a knife, far above rounding
 
@@ -91,13 +92,37 @@ def _check_lengths(layout: Layout, stock: Stock, problems: dict[str, str]) -> No
     used = layout.used_length(stock.id)
     if used > stock.length + _SLACK:
         problems[stock.id] = f"Needs {used:.0f} mm of {stock.label or stock.id}, which has {stock.length:.0f} mm."
-    for section in (section for section in layout.sections if section.stock_id == stock.id):
+    sections = sorted((s for s in layout.sections if s.stock_id == stock.id), key=lambda section: section.x)
+    end = 0.0
+    for section in sections:
+        if section.x < end - _SLACK:
+            problems[stock.id] = "Two sections take the same length of film."
+        elif section.x > end + _SLACK:
+            problems[stock.id] = "There is a gap between two sections: film that nobody cuts off."
+        end = section.x + section.length
         longest = max((lane.length for lane in section.lanes), default=0.0)
         if section.length > longest + _SLACK:
             problems[stock.id] = "A section is longer than its blanks: film bought for nothing."
-        for item in (item for lane in section.lanes for item in lane.placed):
+        _check_lanes(section, stock, problems)
+
+
+def _check_lanes(section: Section, stock: Stock, problems: dict[str, str]) -> None:
+    reach = 0.0
+    for lane in sorted(section.lanes, key=lambda lane: lane.y):
+        if lane.y < reach - _SLACK:
+            problems[stock.id] = "Two lanes take the same width of film."
+        reach = lane.y + lane.width
+        if not -_SLACK <= lane.spare <= lane.width + _SLACK:
+            problems[stock.id] = "A lane has more spare width than it is wide."
+        for item in lane.placed:
+            if item.across > lane.width + _SLACK:
+                problems.setdefault(item.blank_id, "Is wider than its lane.")
+            elif item.y < lane.y - _SLACK or item.y + item.across > reach + _SLACK:
+                problems.setdefault(item.blank_id, "Lies outside its lane.")
             if item.x < section.x - _SLACK or item.x + item.along > section.x + section.length + _SLACK:
-                problems[item.blank_id] = "Reaches out of its section."
+                problems.setdefault(item.blank_id, "Reaches out of its section.")
+    if reach > stock.width + _SLACK:
+        problems[stock.id] = f"The lanes need {reach:.0f} mm of width; there are {stock.width:.0f} mm."
 
 
 def cuttable(items: Sequence[Placed], *, stages: int, across_first: bool = True) -> bool:

@@ -17,12 +17,12 @@ import numpy as np
 
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.nest.bounds import net_unit_prices
-from elumbra.core.nest.lanes import Floats, Kinds, Lanes, all_lanes, without_beaten
+from elumbra.core.nest.lanes import Floats, Kinds, Lanes, all_lanes, count_codes, without_beaten
 from elumbra.core.nest.layout import TOUCHING, Blank, Costing, Lane, Layout, Placed, Section, Turn
 from elumbra.core.nest.sections import SectionChoice, TooManySectionsError, best_sections, least_waste
 
 MOST_CODES = 1024
-ROW_LIMIT = 1_500_000
+ROW_LIMIT = 600_000
 _MONEY_SLACK = 1e-9
 
 
@@ -69,9 +69,9 @@ def solve_exact(
     """
     if not blanks:
         return Layout(())
-    kinds = Kinds.of(blanks)
-    if len(kinds.digits) > MOST_CODES:
+    if count_codes(blanks) > MOST_CODES:
         raise TooManySectionsError
+    kinds = Kinds.of(blanks)
     unit = net_unit_prices(blanks, stocks, costing)
     unit_prices = np.array([unit[members[0].id] for members in kinds.members])
     slack = upper - float(kinds.digits[kinds.full] @ unit_prices)

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import product
+from math import prod
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,10 +32,7 @@ class Kinds:
     @classmethod
     def of(cls, blanks: Sequence[Blank]) -> Kinds:
         """Group blanks whose allowed turns are the same, largest first."""
-        groups: dict[tuple[TurnOption, ...], list[Blank]] = {}
-        for blank in sorted(blanks, key=lambda blank: (-blank.area, blank.pair, blank.id)):
-            groups.setdefault(blank.turns, []).append(blank)
-        members = tuple(tuple(group) for group in groups.values())
+        members = _grouped(blanks)
         counts = [len(group) + 1 for group in members]
         strides = np.cumprod([1, *counts[:-1]]).astype(np.int64)
         codes = np.arange(int(np.prod(counts)), dtype=np.int64)
@@ -50,6 +48,26 @@ class Kinds:
     def full(self) -> int:
         """Code of all blanks."""
         return len(self.digits) - 1
+
+
+def _grouped(blanks: Sequence[Blank]) -> tuple[tuple[Blank, ...], ...]:
+    groups: dict[tuple[TurnOption, ...], list[Blank]] = {}
+    for blank in sorted(blanks, key=lambda blank: (-blank.area, blank.pair, blank.id)):
+        groups.setdefault(blank.turns, []).append(blank)
+    return tuple(tuple(group) for group in groups.values())
+
+
+def count_codes(blanks: Sequence[Blank]) -> int:
+    """How many sets blanks make, multiplied out before anything is put up for them.
+
+    Examples
+    --------
+    Thirty blanks of thirty sizes make 2 to the 30th: no array may ever be asked for so many.
+
+    >>> count_codes([])
+    1
+    """
+    return prod(len(group) + 1 for group in _grouped(blanks))
 
 
 @dataclass(frozen=True)

@@ -36,6 +36,7 @@ NEIGHBOURHOOD = 6  # blanks re-planned together
 DEFAULT_ROUNDS = 60
 WARM_UP_ROUNDS = 6  # a better first plan makes the proof shorter
 _NEIGHBOUR_ROWS = 60_000
+_TRIED_ORDERS = 12  # where film is scarce and proof out of reach
 _BETTER = 1e-6
 
 
@@ -99,16 +100,16 @@ def plan_cuts(
         Never for a bad rack, only if the planner itself broke a rule of cutting.
     """
     fitting, unplaced = _split_fitting(blanks, stocks, roll_widths)
+    rng = np.random.default_rng(seed)
     maker = _Maker(fitting, stocks, costing, unplaced)
-    layout, left_over = _first_layout(fitting, stocks, costing)
-    maker.unplaced += [_too_short(blank, stocks, roll_widths) for blank in left_over]
+    layout, left_over, surely = _place_all(fitting, stocks, costing, rng)
+    maker.unplaced += [_no_room(blank, roll_widths, surely=surely) for blank in left_over]
     maker.blanks = [blank for blank in fitting if blank not in left_over]
     best = layout
     for baseline in (maker.narrowest, maker.single):
         if baseline and not left_over and baseline.score.net < maker.score(best).net - _BETTER:
             best = baseline.layout
     yield maker.plan(best, proven=False, finished=False, rounds=0)
-    rng = np.random.default_rng(seed)
     for _ in range(WARM_UP_ROUNDS if len({blank.turns for blank in maker.blanks}) > NEIGHBOURHOOD else 0):
         best = _improve(best, maker, rng) or best
     try:
@@ -190,11 +191,15 @@ def _no_place(blank: Blank, stocks: Sequence[Stock], roll_widths: Sequence[float
     return _unplaced(blank, reason, roll_widths)
 
 
-def _too_short(blank: Blank, stocks: Sequence[Stock], roll_widths: Sequence[float]) -> Unplaced:
+def _no_room(blank: Blank, roll_widths: Sequence[float], *, surely: bool) -> Unplaced:
+    """A blank that fits a piece of stock by itself, and not beside the others."""
     narrow = min(blank.turns, key=lambda option: option.across)
-    wide_enough = [stock.length for stock in stocks if stock.width >= narrow.across - TOUCHING]
-    reason = f"Too little film left: {_up(narrow.along)} in more needed, the rack is used up by the other pieces."
-    return _unplaced(blank, reason if wide_enough else "No stock is wide enough.", roll_widths)
+    size = f"{_up(narrow.along)} in more needed"
+    if surely:
+        reason = f"Too little film left: {size}, the rack is used up by the other pieces."
+    else:
+        reason = f"No layout was found that holds it beside the others: {size}, or fewer pieces at once."
+    return _unplaced(blank, reason, roll_widths)
 
 
 def _unplaced(blank: Blank, reason: str, roll_widths: Sequence[float]) -> Unplaced:
@@ -208,15 +213,61 @@ def _up(length_mm: float) -> str:
     return format_inches(float(np.ceil(length_mm / 25.4 * 16 - 1e-6)) / 16 * 25.4)
 
 
-def _first_layout(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> tuple[Layout, list[Blank]]:
-    """A good layout in milliseconds: few blanks at a time, largest first, each lot exactly.
+def _place_all(
+    blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, rng: np.random.Generator
+) -> tuple[Layout, list[Blank], bool]:
+    """A layout of all blanks, or of as many as the film holds.
+
+    Returns the layout, the blanks that found no film, and whether it is sure that not all fit:
+    only the exact search over all of them can say so.
+    """
+    layout, left_over = _first_layout(stocks, costing, order=sorted(blanks, key=_largest_first))
+    if not left_over:
+        return layout, [], False
+    try:
+        exact = solve_exact(blanks, stocks, costing)
+        if exact is not None:
+            return exact, [], False
+        return *_as_many_as_fit(blanks, stocks, costing), True
+    except TooManySectionsError:
+        pass
+    for _ in range(_TRIED_ORDERS):
+        order = [blanks[i] for i in rng.permutation(len(blanks)).tolist()]
+        other, rest = _first_layout(stocks, costing, order=order)
+        if sum(blank.area for blank in rest) < sum(blank.area for blank in left_over):
+            layout, left_over = other, rest
+        if not left_over:
+            break
+    return layout, left_over, False
+
+
+def _largest_first(blank: Blank) -> tuple[float, str, str]:
+    return -blank.area, blank.pair, blank.id
+
+
+def _as_many_as_fit(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> tuple[Layout, list[Blank]]:
+    """Largest first, every blank that can still be placed beside those placed already, exactly."""
+    kept: list[Blank] = []
+    layout, without = Layout(()), []
+    for blank in sorted(blanks, key=_largest_first):
+        found = solve_exact([*kept, blank], stocks, costing)
+        if found is None:
+            without.append(blank)
+        else:
+            kept.append(blank)
+            layout = found
+    return layout, without
+
+
+def _first_layout(stocks: Sequence[Stock], costing: Costing, *, order: Sequence[Blank]) -> tuple[Layout, list[Blank]]:
+    """A good layout in milliseconds: few blanks at a time in the given order, each lot exactly.
 
     Returns the layout and the blanks that found no film.
     """
     left = list(stocks)
     sections: list[Section] = []
     without: list[Blank] = []
-    queue = sorted(blanks, key=lambda blank: (-blank.area, blank.pair, blank.id))
+    queue = list(order)
     while queue:
         lot = queue[:CHUNK]
         queue = queue[CHUNK:]
