@@ -7,6 +7,7 @@ import json
 import re
 import resource
 import statistics
+import subprocess
 import sys
 import time
 from collections.abc import Callable
@@ -30,6 +31,7 @@ from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
 from elumbra.core.work import Job, Vehicle, Window, propose, shade_car
 from elumbra.storage.clock import today_iso
 from elumbra.storage.data_files import law_file, starting_values
+from tests.api.test_kill import counted, kill_often, prepared
 from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, tape, true_lengths
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
@@ -207,7 +209,50 @@ def server_and_screen() -> None:
         browser.close()
 
 
+def ten_years() -> None:
+    """In a process of its own, for its memory is one of the figures."""
+    script = ROOT / "benchmarks" / "ten_years.py"
+    done = subprocess.run([sys.executable, script, "--json"], capture_output=True, text=True, check=True)
+    for name, value, unit, aim in json.loads(done.stdout):
+        show(name, value, unit, aim)
+
+
+def hard_kills() -> None:
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "elumbra.db"
+        prepared(path)
+        _, answered = kill_often(path, 200)
+        found = counted(path)
+    show("200 hard kills under writes: answered writes", float(len(answered)), "", None)
+    show("lost", float(len(answered - set(found))), "", 0)
+    show("doubled", float(sum(count > 1 for count in found.values())), "", 0)
+
+
+LARGEST = """
+import resource, sys
+sys.path.insert(0, {root!r})
+from benchmarks.run import blanks_of, START
+from elumbra.core.nest import Costing, plan_cuts
+from tests.catalogue.panes import roll
+sizes = [(18 + i * 0.37, 11 + (i * 7 % 13) * 0.61) for i in range({count})]
+stocks = [roll("r20", 20, 3000), roll("r24", 24, 3000), roll("r40", 40, 3000), roll("r60", 60, 3000)]
+for plan in plan_cuts(blanks_of(sizes, either_way=True), stocks, Costing.from_starting(START), roll_widths=[]):
+    pass
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
+"""
+
+
+def memory_of_layouts() -> None:
+    for count in (10, 40, 60):
+        code = LARGEST.format(root=str(ROOT), count=count)
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+        show(f"memory of a layout of {count} different pieces on 4 rolls, peak", float(done.stdout), "MB", 500)
+
+
 if __name__ == "__main__":
+    memory_of_layouts()
+    hard_kills()
+    ten_years()
     law_of_a_car()
     fit_of_a_pane()
     layouts()

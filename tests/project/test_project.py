@@ -12,6 +12,7 @@ import pytest
 from pydantic import BaseModel
 
 from elumbra.api.base.refusals import STATUS_OF
+from elumbra.core.words import asked_specs
 from elumbra.reference import FRONT_END_WORDS, front_end_words, reference_pages
 from elumbra.storage.data_files import bodies, law_file
 
@@ -102,6 +103,29 @@ def test_component_files_are_short_enough_to_read(path: Path) -> None:
     assert len(lines) <= LONGEST_COMPONENT, "several components in one file: split it"
 
 
+CARRIERS = ("documents/", "storage/", "car/", "schemas.py", "api/car_view/", "api/exchange/")
+MOST_FILES = 7
+
+
+def files_naming(word: str) -> list[str]:
+    """Source files in which a fact is named, generated ones and migrations aside."""
+    front = ROOT / "frontend" / "src"
+    return [str(path.relative_to(ROOT)) for path in [*SOURCES, *front.rglob("*.ts*")]
+            if path.name not in ("schema.d.ts", "words.ts")
+            and re.search(rf"\b{word}\b", path.read_text(encoding="utf-8"))]  # fmt: skip
+
+
+@pytest.mark.parametrize("spec", asked_specs(), ids=lambda spec: spec["name"])
+def test_a_finding_is_declared_once_and_carried_by_no_line(spec: dict[str, str]) -> None:
+    """docs/guide/adding-a-finding.md: the declaration, the rules that use it, and nothing between."""
+    if spec["name"] in ("kind", "position"):
+        return  # words that mean much else besides
+    named = files_naming(spec["name"])
+    assert "src/elumbra/core/work/facts.py" in named
+    assert [path for path in named if any(carrier in path for carrier in CARRIERS)] == []
+    assert len(named) <= MOST_FILES, named
+
+
 def test_every_error_code_raised_is_in_the_table() -> None:
     raised = set()
     for path in SOURCE.rglob("*.py"):
@@ -126,7 +150,7 @@ def test_documents_link_to_what_is_there() -> None:
 
 def test_commands_of_the_script_are_in_the_readme() -> None:
     readme = (ROOT / "README.md").read_text(encoding="utf-8")
-    for command in ("demo", "serve", "plan", "test", "bench", "shots", "docs"):
+    for command in ("demo", "serve", "plan", "backup", "restore", "test", "bench", "shots", "docs"):
         assert f"./elumbra {command}" in readme
 
 

@@ -29,8 +29,8 @@ def count_found(session: Session, search: str) -> int:
 
 def _matches(search: str) -> list[ColumnElement[bool]]:
     searched = (cast(JobRow.number, String), JobRow.title, JobRow.vehicle_label, JobRow.customer)
-    words = search.split()
+    words = search.split()  # SQLite's LIKE takes small and capital letters alike
     return [
         JobRow.removed.is_(False),
-        *(or_(*(column.icontains(word, autoescape=True) for column in searched)) for word in words),
+        *(or_(*(column.contains(word, autoescape=True) for column in searched)) for word in words),
     ]

@@ -29,8 +29,9 @@ OpenSession = Callable[[], AbstractContextManager[Session]]
 
 def briefs(session: Session, chosen: Sequence[JobRecord], *, to_keep: dict[str, tuple[str, str]]) -> list[JobBrief]:
     """Jobs as a list shows them; ``to_keep`` gets the summaries that had to be worked out, for ``keep``."""
-    common = f"{shop_stamp(session)}:{clock.today_iso()}:{__version__}"
-    basis = {job.id: f"{job.stamp}:{common}" for job in chosen}
+    common = f"{shop_stamp(session)}:{clock.today_iso()}"
+    # What is done stays as it was looked over; what is open follows films, rack, figures, law and day.
+    basis = {job.id: f"{job.stamp}:{__version__}:{'done' if job.status == 'done' else common}" for job in chosen}
     kept = summaries.kept(session, basis)
     missing = load_parts_of(session, [job for job in chosen if job.id not in kept])
     if missing:

@@ -5,18 +5,17 @@ from __future__ import annotations
 from elumbra.api.car_view.schemas import HeatOut, ReasonOut, ShadeOut
 from elumbra.api.car_view.verdicts import percent_of
 from elumbra.core.film import Film
-from elumbra.core.glass import GlassType
-from elumbra.core.light import PaneHeat, break_caution, heat_side, radio_advice, shade_hex, warranty_words
+from elumbra.core.light import break_caution, heat_side, radio_advice, shade_hex, warranty_words
 from elumbra.core.measure import MeasuredPane
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import (
-    Feature,
     Reason,
     ReasonKind,
     ShadedCar,
     Window,
     WindowShade,
     has_expired,
+    pane_heat,
     reason_words,
 )
 from elumbra.storage.records import ReasonRecord
@@ -33,13 +32,7 @@ def heat_out(film: Film, window: Window, pane: MeasuredPane, shade: WindowShade,
         combined_vlt=shade.combined.vlt if shade.combined else None,
         starting=starting,
     )
-    laminated = {GlassType.LAMINATED: True, GlassType.UNKNOWN: None}.get(window.glass_type, False)
-    facts = PaneHeat(
-        laminated,
-        pane.outline.area if pane.outline else None,
-        Feature.CHIP in window.features,
-        Feature.ANTENNA in window.features,
-    )
+    facts = pane_heat(window, pane)
     return HeatOut(
         tser_percent=percent_of(side.tser),
         absorbed_percent=percent_of(side.solar_absorbed),

@@ -16,7 +16,7 @@ from elumbra.api.jobs.schemas import BoardOut, History, HistoryEntry, JobCreate,
 from elumbra.car import shop_starting_values, stored_facts
 from elumbra.car.shop import own_figures
 from elumbra.core.errors import CoreError
-from elumbra.core.work import VehicleFacts, WindowFacts
+from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
 from elumbra.storage import data_files, job_lists
 from elumbra.storage.records import JobRecord, WindowRecord, new_id
 from elumbra.storage.store import job_history, jobs, next_job_number, people, restorable_windows, windows
@@ -24,7 +24,7 @@ from elumbra.storage.store import job_history, jobs, next_job_number, people, re
 _NEVER = datetime(9999, 1, 1)  # noqa: DTZ001  stored times carry no zone
 _EARLIEST, _LATEST = datetime(2000, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
 _EMPTY_IS_TEXT = ("customer", "note", "bay")
-_MAY_BE_EMPTY = frozenset({*_EMPTY_IS_TEXT, "promised_at", "mirrors_both_sides", "model_year", "registered_as"})
+_MAY_BE_EMPTY = may_be_unsaid(VehicleFacts).union(_EMPTY_IS_TEXT, {"promised_at"})
 _ON_PAGE = 50
 ToKeep = dict[str, tuple[str, str]]
 

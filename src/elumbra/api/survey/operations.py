@@ -15,13 +15,13 @@ from elumbra.core.errors import CoreError, LengthError, ReadingError
 from elumbra.core.measure import Figure, known_keys, label
 from elumbra.core.units import parse_length
 from elumbra.core.words import fact_label
-from elumbra.core.work import WindowFacts, measure_window, resolve_same_glass, with_consequences
+from elumbra.core.work import WindowFacts, may_be_unsaid, measure_window, resolve_same_glass, with_consequences
 from elumbra.documents.job_core import core_window
 from elumbra.storage.records import WindowRecord
 from elumbra.storage.store import check_film_present, jobs, restorable_windows, windows
 
 _MOST_WINDOWS = 60
-_MAY_BE_EMPTY = frozenset({"bare_vlt_percent", "film_id", "same_as_id", "factory_glass", "as1_mark"})
+_MAY_BE_EMPTY = may_be_unsaid(WindowFacts) | {"film_id", "same_as_id"}
 
 
 def change_window(session: Session, window_id: str, body: WindowPatch, *, person_id: str) -> str:

@@ -27,6 +27,7 @@ from elumbra.core.work.facts import (
     asked_facts,
     fact_fields,
     facts_of,
+    may_be_unsaid,
     with_consequences,
 )
 from elumbra.core.work.job import (
@@ -52,6 +53,7 @@ from elumbra.core.work.shade import (
     car_facts,
     glass_under,
     pane_facts,
+    pane_heat,
     shade_car,
 )
 
@@ -92,9 +94,11 @@ __all__ = [
     "lay_out_strip",
     "least_sheet_for",
     "look_over",
+    "may_be_unsaid",
     "measure_window",
     "nearest_match",
     "pane_facts",
+    "pane_heat",
     "propose",
     "rear_vlt",
     "reason_words",

@@ -10,7 +10,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import MISSING, Field, dataclass, field, fields
 from enum import StrEnum
-from typing import Annotated, Any
+from types import NoneType
+from typing import Annotated, Any, get_args, get_type_hints
 
 from annotated_types import Ge, Le, Len
 
@@ -117,6 +118,17 @@ def facts_of(holder: Any, kind: type[Any]) -> dict[str, Any]:
 def fact_fields(kind: type[Any]) -> tuple[Field[Any], ...]:
     """The facts of a kind, in the order they are declared."""
     return fields(kind)
+
+
+def may_be_unsaid(kind: type[Any]) -> frozenset[str]:
+    """The facts that can be set back to “nobody said”.
+
+    Examples
+    --------
+    >>> sorted(may_be_unsaid(VehicleFacts))
+    ['mirrors_both_sides', 'model_year', 'registered_as']
+    """
+    return frozenset(name for name, hint in get_type_hints(kind).items() if NoneType in get_args(hint))
 
 
 def asked_facts(window: WindowFacts) -> tuple[str, ...]:

@@ -7,10 +7,12 @@ from dataclasses import dataclass, replace
 
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
+from elumbra.core.glass import GlassType
 from elumbra.core.law import CarFacts, Jurisdiction, LawBook, PaneFacts, Verdict, judge, judge_car, worst
-from elumbra.core.light import Combined, Element, Glass, GlassSource, chain, combine
-from elumbra.core.measure import Reading
+from elumbra.core.light import Combined, Element, Glass, GlassSource, PaneHeat, chain, combine
+from elumbra.core.measure import MeasuredPane, Reading
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.facts import Feature
 from elumbra.core.work.job import Job, Vehicle, Window
 
 
@@ -82,6 +84,13 @@ def pane_facts(window: Window, film: Film | None, films: Mapping[str, Film], *, 
         strip_above_seat=_depth(window, "strip_above_seat"),
         factory_glass=is_factory_glass(window, starting=starting),
     )
+
+
+def pane_heat(window: Window, pane: MeasuredPane) -> PaneHeat:
+    """What of a pane decides whether film makes it crack or disturbs its antenna."""
+    laminated = {GlassType.LAMINATED: True, GlassType.UNKNOWN: None}.get(window.glass_type, False)
+    area = pane.outline.area if pane.outline else None
+    return PaneHeat(laminated, area, Feature.CHIP in window.features, Feature.ANTENNA in window.features)
 
 
 def _depth(window: Window, key: str) -> float | None:
