@@ -13,7 +13,7 @@ interface Notice {
 type Notify = (words: string, options?: { undo?: () => void; bad?: boolean }) => void;
 const NotifyContext = createContext<Notify | null>(null);
 
-/** One line at the foot of the screen: what was done, and ten seconds to undo it. */
+/** One line at the foot of the screen: what was done, and ten seconds to undo it. A refusal stays until it is closed; never over a dialog. */
 export function NoticeProvider({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice | null>(null);
   const notify = useCallback<Notify>((words, options) => {
@@ -29,7 +29,8 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
       <Snackbar
         open={notice !== null}
         key={notice?.key}
-        autoHideDuration={UNDO_MS}
+        autoHideDuration={notice?.bad ? null : UNDO_MS}
+        sx={{ zIndex: (theme) => theme.zIndex.modal - 1 }}
         onClose={(_, reason) => {
           if (reason !== "clickaway") close();
         }}
@@ -39,7 +40,11 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
           variant="filled"
           icon={false}
           onClose={close}
-          sx={{ alignItems: "center", bgcolor: "text.primary", color: "background.default" }}
+          sx={{
+            alignItems: "center",
+            bgcolor: notice?.bad ? "error.main" : "text.primary",
+            color: "background.default",
+          }}
           action={
             notice?.undo && (
               <Button

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { Answer, Empty, ErrorNote, JobLine, Pending, Ruled } from "../../shared";
+import { Answer, Empty, ErrorNote, Head, JobLine, Pending, Ruled } from "../../shared";
 import { boardQuery } from "./api";
 
 /** The first screen: what is in the bays now, what is next, what is stuck. */
@@ -13,14 +13,12 @@ export function BoardPage() {
   const nothing = in_bays.length + next.length === 0;
   return (
     <>
-      <Box
-        sx={{
-          display: "flex",
-          justifyContent: "space-between",
-          alignItems: "start",
-          gap: 2,
-          flexWrap: "wrap",
-        }}
+      <Head
+        buttons={
+          <Button component={Link} to="/jobs/new" variant="contained" color="secondary" size="large">
+            New job
+          </Button>
+        }
       >
         <Answer tone={stuck.length ? "bad" : "open"}>
           {nothing
@@ -29,10 +27,7 @@ export function BoardPage() {
               ? `${String(stuck.length)} stuck, ${String(in_bays.length)} in the bays`
               : `${String(in_bays.length)} in the bays, nothing stuck`}
         </Answer>
-        <Button component={Link} to="/jobs/new" variant="contained" color="secondary" size="large">
-          New job
-        </Button>
-      </Box>
+      </Head>
       {told.map((words) => (
         <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
           {words} <Link to="/shop">Shop</Link>

@@ -9,6 +9,7 @@ import {
   Answer,
   Empty,
   ErrorNote,
+  Head,
   Pending,
   showLength,
   showMoney,
@@ -31,23 +32,24 @@ export function RackPage() {
   const longest = Math.max(1, ...stock.map((item) => item.full_length_mm));
   return (
     <>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "start", flexWrap: "wrap" }}>
-        <Box sx={{ flexGrow: 1 }}>
-          <Answer>
-            {rolls} {rolls === 1 ? "roll" : "rolls"}, {stock.length - rolls} offcuts
-          </Answer>
-        </Box>
-        <Button
-          variant="contained"
-          color="secondary"
-          disabled={films.length === 0}
-          onClick={() => {
-            setEdited("new");
-          }}
-        >
-          Put film on the rack
-        </Button>
-      </Box>
+      <Head
+        buttons={
+          <Button
+            variant="contained"
+            color="secondary"
+            disabled={films.length === 0}
+            onClick={() => {
+              setEdited("new");
+            }}
+          >
+            Put film on the rack
+          </Button>
+        }
+      >
+        <Answer>
+          {rolls} {rolls === 1 ? "roll" : "rolls"}, {stock.length - rolls} offcuts
+        </Answer>
+      </Head>
       {films.length === 0 && (
         <Empty words="No film is on file. Enter the film first, then its rolls.">
           <Button component={Link} to="/films">

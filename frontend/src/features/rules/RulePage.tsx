@@ -2,7 +2,7 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typograp
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { Answer, ErrorNote, Pending, Ruled } from "../../shared";
+import { Answer, ErrorNote, Head, Pending, Ruled } from "../../shared";
 import { ruleQuery, type Rule, type RuleField } from "./api";
 import { FieldDialog } from "./components/FieldDialog";
 import { StripRuleDrawing } from "./components/StripRuleDrawing";
@@ -37,20 +37,21 @@ export function RulePage() {
   const unconfirmed = rule.data.fields.filter((one) => one.unconfirmed).length;
   return (
     <>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "start", flexWrap: "wrap" }}>
-        <Box sx={{ flexGrow: 1 }}>
-          <Answer
-            tone={unconfirmed ? "open" : "good"}
-            why={`${rule.data.statute}. Version ${rule.data.version}, as on ${rule.data.day}; memory ${rule.data.confidence}.${rule.data.effective_from ? ` In force since ${rule.data.effective_from}.` : ""}${rule.data.upcoming.length ? ` Something changes on ${rule.data.upcoming.join(", ")}.` : ""}`}
-          >
-            {rule.data.name}:{" "}
-            {unconfirmed ? `${String(unconfirmed)} fields unconfirmed` : "every field confirmed"}
-          </Answer>
-        </Box>
-        <Button component={Link} to="/rules">
-          All jurisdictions
-        </Button>
-      </Box>
+      <Head
+        buttons={
+          <Button component={Link} to="/rules">
+            All jurisdictions
+          </Button>
+        }
+      >
+        <Answer
+          tone={unconfirmed ? "open" : "good"}
+          why={`${rule.data.statute}. Version ${rule.data.version}, as on ${rule.data.day}; memory ${rule.data.confidence}.${rule.data.effective_from ? ` In force since ${rule.data.effective_from}.` : ""}${rule.data.upcoming.length ? ` Something changes on ${rule.data.upcoming.join(", ")}.` : ""}`}
+        >
+          {rule.data.name}:{" "}
+          {unconfirmed ? `${String(unconfirmed)} fields unconfirmed` : "every field confirmed"}
+        </Answer>
+      </Head>
       <Box
         sx={{
           display: "grid",

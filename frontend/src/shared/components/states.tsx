@@ -62,7 +62,7 @@ export function Answer({
       <Typography variant="answer" component="p" data-answer sx={{ color }}>
         {typeof children === "string" ? <Fractions text={children} /> : children}
       </Typography>
-      {why && <Typography sx={{ mt: 0.75, maxWidth: "70ch" }}>{why}</Typography>}
+      {why && <Typography sx={{ mt: 0.75, maxWidth: "120ch" }}>{why}</Typography>}
     </Box>
   );
 }

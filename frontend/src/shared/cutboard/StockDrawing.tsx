@@ -41,11 +41,18 @@ export function StockDrawing({
     <Box component="figure" sx={{ m: 0, mt: 1.5 }}>
       <Typography component="figcaption" sx={{ mb: 0.5 }}>
         <b>{stock.label}</b> · {showLength(stock.width_mm, unit)} wide · <b>{stock.facing}</b>
-        {stock.lot ? ` · lot ${stock.lot}` : ""} · seen from above, unrolling ▶ (machine direction)
+        {stock.lot ? ` · lot ${stock.lot}` : ""} · from above, machine direction ▶
       </Typography>
       <svg
         viewBox={`-4 -4 ${String(width + MARGIN)} ${String(height + RULER + 8)}`}
-        style={{ width: "100%", maxWidth: width + MARGIN, display: "block", backgroundColor: inks.sheet }}
+        preserveAspectRatio="xMinYMin meet"
+        style={{
+          width: "100%",
+          maxWidth: width + MARGIN,
+          maxHeight: "max(240px, calc(100dvh - 490px))",
+          display: "block",
+          backgroundColor: inks.sheet,
+        }}
         role="group"
         aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}
       >

@@ -29,7 +29,14 @@ export function TwoColumns({ children, shares = "1fr 1fr" }: { children: ReactNo
     .map((share) => `minmax(0, ${share})`)
     .join(" ");
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "minmax(0, 1fr)", md: columns }, columnGap: 3 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: columns },
+        columnGap: 3,
+        rowGap: 2,
+      }}
+    >
       {children}
     </Box>
   );
@@ -38,7 +45,9 @@ export function TwoColumns({ children, shares = "1fr 1fr" }: { children: ReactNo
 /** A head with its buttons at the right. */
 export function Head({ children, buttons }: { children: ReactNode; buttons?: ReactNode }) {
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "start", flexWrap: "wrap" }}>
+    <Box
+      sx={{ display: "flex", columnGap: 2, alignItems: "start", flexWrap: "wrap", mb: { xs: 1.5, md: 0 } }}
+    >
       <Box sx={{ flexGrow: 1 }}>{children}</Box>
       {buttons}
     </Box>

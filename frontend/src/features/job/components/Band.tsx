@@ -1,13 +1,18 @@
-import { Box, Typography, useTheme } from "@mui/material";
+import { Box, Typography, useMediaQuery, useTheme } from "@mui/material";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Job, JobWindow } from "../../../api/client";
 import { WORDS } from "../../../api/words";
 import { PaneShape, showPercent } from "../../../shared";
 
-const HEIGHT = 120;
+const ROOMY = 120;
+const LOW = 88;
+/** A wide, low screen keeps its height for the answer and its drawing. */
+const LOW_SCREEN = "(min-width: 900px) and (max-height: 860px)";
 const UNKNOWN = { width: 74, height: 58 };
 const PAD = 6;
 const LEAST_WIDTH = 92;
+/** Room for a label on one line, where the windows leave it. */
+const LABEL_WIDTH = 128;
 
 interface Props {
   job: Job;
@@ -18,6 +23,7 @@ interface Props {
 /** All glass of the car to one scale, in walkaround order, each pane as dark as it will be. */
 export function Band({ job, selected, onSelect }: Props) {
   const { inks } = useTheme();
+  const height = useMediaQuery(LOW_SCREEN) ? LOW : ROOMY;
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1200);
   useLayoutEffect(() => {
@@ -31,7 +37,7 @@ export function Band({ job, selected, onSelect }: Props) {
       watcher.disconnect();
     };
   }, []);
-  const scale = bandScale(job.windows, width);
+  const scale = bandScale(job.windows, width, height);
   return (
     <Box
       ref={box}
@@ -66,7 +72,8 @@ export function Band({ job, selected, onSelect }: Props) {
               onSelect(isSelected ? null : window.id);
             }}
             sx={{
-              flex: `0 0 ${String(paneWidth)}px`,
+              flex: `0 1 ${String(Math.max(paneWidth, LABEL_WIDTH))}px`,
+              minWidth: paneWidth,
               font: "inherit",
               color: "inherit",
               textAlign: "left",
@@ -81,7 +88,7 @@ export function Band({ job, selected, onSelect }: Props) {
               borderBottom: `5px solid ${isSelected ? inks.sun : "transparent"}`,
             }}
           >
-            <svg width={paneWidth} height={HEIGHT} aria-hidden="true" style={{ display: "block" }}>
+            <svg width={paneWidth} height={height} aria-hidden="true" style={{ display: "block" }}>
               {window.pane.ring.length ? (
                 <>
                   <PaneShape
@@ -89,7 +96,7 @@ export function Band({ job, selected, onSelect }: Props) {
                     measured={window.pane.measured}
                     scale={scale}
                     left={PAD}
-                    base={HEIGHT - 6}
+                    base={height - 6}
                     fill={window.coverage === "strip" ? window.shade.bare_backdrop : window.shade.backdrop}
                     stroke={inks.ink}
                     strokeWidth={isSelected ? 2.5 : 1.25}
@@ -101,7 +108,7 @@ export function Band({ job, selected, onSelect }: Props) {
                       measured={window.pane.measured}
                       scale={scale}
                       left={PAD}
-                      base={HEIGHT - 6}
+                      base={height - 6}
                       fill={window.shade.backdrop}
                       stroke={inks.ink}
                       strokeWidth={1}
@@ -112,7 +119,7 @@ export function Band({ job, selected, onSelect }: Props) {
                 <g>
                   <rect
                     x={PAD}
-                    y={HEIGHT - 6 - UNKNOWN.height}
+                    y={height - 6 - UNKNOWN.height}
                     width={UNKNOWN.width}
                     height={UNKNOWN.height}
                     fill="none"
@@ -121,7 +128,7 @@ export function Band({ job, selected, onSelect }: Props) {
                   />
                   <text
                     x={PAD + UNKNOWN.width / 2}
-                    y={HEIGHT - 30}
+                    y={height - 30}
                     textAnchor="middle"
                     fontSize="13"
                     fill={inks.soft}
@@ -155,14 +162,14 @@ export function Band({ job, selected, onSelect }: Props) {
   );
 }
 
-function bandScale(windows: JobWindow[], width: number): number {
+function bandScale(windows: JobWindow[], width: number, height: number): number {
   const known = windows.filter((window) => window.pane.ring.length > 0);
   const tallest = Math.max(300, ...known.map((window) => window.pane.height_mm ?? 0));
   const unknown = (windows.length - known.length) * (UNKNOWN.width + 2 * PAD);
   const total = known.reduce((sum, window) => sum + (window.pane.width_mm ?? 0), 0);
   const gaps = windows.length * (4 + 2 * PAD);
   const byWidth = total > 0 ? Math.max(0.04, (width - unknown - gaps) / total) : 1;
-  return Math.min((HEIGHT - 12) / tallest, byWidth);
+  return Math.min((height - 12) / tallest, byWidth);
 }
 
 type Tick = JobWindow["ticks"]["cut"];

@@ -167,7 +167,7 @@ function Picks({
     return (
       <Typography
         component="div"
-        sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", minHeight: 40 }}
+        sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap", minHeight: 48 }}
       >
         <span>
           {words}: <b>{found ? found.name : none}</b>
