@@ -123,6 +123,17 @@ def test_files_are_the_owner_s_alone(tmp_path: Path) -> None:
     assert [path.name for path in folder.glob("secret*")] == ["secret.key"], "nothing half written stays"
 
 
+def test_what_an_older_release_left_open_to_all_is_closed(tmp_path: Path) -> None:
+    database = Database(shop(tmp_path / "data") / "elumbra.db")
+    with database.engine.connect() as kept_open:  # SQLite's own files beside it stay while somebody reads
+        kept_open.exec_driver_sql("SELECT count(*) FROM job")
+        files = [database.path.with_name(database.path.name + end) for end in ("", "-wal", "-shm")]
+        for path in files:
+            path.chmod(0o644)
+        database.migrate()
+        assert [stat.S_IMODE(path.stat().st_mode) for path in files] == [0o600] * 3
+
+
 def test_a_second_server_says_who_has_the_folder(tmp_path: Path, capfd: pytest.CaptureFixture[str]) -> None:
     folder = shop(tmp_path / "data")
     first = FolderLock(folder)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import sqlite3
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
@@ -15,7 +16,7 @@ from pathlib import Path
 from sqlalchemy import delete
 
 from elumbra.storage import clock
-from elumbra.storage.database import Database, DiskFullError, UnusableDatabaseError
+from elumbra.storage.database import BESIDE, Database, DiskFullError, UnusableDatabaseError
 from elumbra.storage.records import now
 from elumbra.storage.tables import WriteRow
 
@@ -98,8 +99,8 @@ def put_back(copy: Path, database: Path) -> Path | None:
         stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
         before = database.parent / FOLDER / f"before-restore-{stamp}.db"
         before.parent.mkdir(exist_ok=True)
-        database.replace(before)
-        for ending in ("-wal", "-shm"):
+        shutil.copy2(database, before)
+        for ending in BESIDE:  # an old -wal beside a new file would be played into it
             beside = database.with_name(database.name + ending)
             if beside.exists():
                 beside.replace(before.with_name(before.name + ending))

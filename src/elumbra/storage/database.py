@@ -18,6 +18,8 @@ from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
+BESIDE = ("-wal", "-shm")
+"""What SQLite keeps beside its file while it is open, or after its process was killed."""
 _BUSY_MS = 5000
 _RETRIES = 3
 _RETRY_SECONDS = 0.2
@@ -130,7 +132,9 @@ class Database:
         """
         self.path.parent.mkdir(parents=True, exist_ok=True)
         self.path.touch(mode=0o600)
-        self.path.chmod(0o600)
+        for path in (self.path, *(self.path.with_name(self.path.name + end) for end in BESIDE)):
+            if path.exists():
+                path.chmod(0o600)
         self.check()
         try:
             command.upgrade(self._alembic(), "head")
