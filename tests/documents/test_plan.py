@@ -58,6 +58,11 @@ def test_first_plans_are_verified_and_marked_unfinished() -> None:
     plans = list(plan_job_file(document, law_file(), starting_values(), today="2026-11-24"))
     assert len(plans) >= 2
     assert [p.finished for p in plans] == [False] * (len(plans) - 1) + [True]
+    assert {tuple(film.film_id for film in p.films) for p in plans} == {("carbon35", "dark20")}, (
+        "no film is ever left out"
+    )
+    assert {p.cut_windows for p in plans} == {frozenset({"df", "dr", "pf", "bk"})}
+    assert all(film.finished for film in plans[0].as_ended().films)
 
 
 def test_unknown_state_in_the_file_is_refused() -> None:

@@ -7,7 +7,7 @@ from io import BytesIO
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, Route, expect
 from pypdf import PdfReader
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -251,6 +251,24 @@ def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Brows
     page.get_by_label("Bare glass VLT, %").press("Enter")
     expect(page.get_by_text("Someone changed bare vlt percent of this window meanwhile.", exact=False)).to_be_visible()
     expect(page.locator('[data-window="Driver rear"]')).to_contain_text("23 %")
+
+
+def test_a_plan_set_aside_by_a_change_is_asked_for_again_when_the_change_is_undone(page: Page) -> None:
+    asked: list[str] = []
+    set_aside = {"id": "setaside", "status": "cancelled", "plan": None}
+
+    def first_is_set_aside(route: Route) -> None:
+        answer = route.fetch()
+        asked.append(route.request.url)
+        route.fulfill(response=answer, json=answer.json() | (set_aside if len(asked) == 1 else {}))
+        if len(asked) == 1:
+            set_aside.update(answer.json() | set_aside)
+
+    page.route("**/api/jobs/*/layout", first_is_set_aside)
+    page.route("**/api/tasks/setaside", lambda route: route.fulfill(json=set_aside))
+    open_job(page, "Fenwick 4, all round", "Cut")
+    expect(page.get_by_role("region", name="Cut plan for Harbor 35")).to_contain_text("from H35-40")
+    assert len(asked) == 2
 
 
 def test_what_is_typed_while_the_server_is_away_is_sent_when_it_is_back(page: Page) -> None:

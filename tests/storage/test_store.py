@@ -192,6 +192,17 @@ def test_cancelled_solve_takes_no_more_steps_and_keeps_its_best(database: Databa
     assert (record.status, record.result, record.progress) == ("cancelled", "first", 1)
 
 
+def test_a_stopped_task_is_done_if_it_has_found_something(database: Database) -> None:
+    found, nothing = ask(database, "a"), ask(database, "b")
+    with database.session(write=True) as session:
+        tasks.next_queued(session)
+        tasks.record_step(session, found, result="first", finished=False)
+        for task_id in (found, nothing):
+            tasks.stop(session, task_id, otherwise="cancelled")
+    with database.session(write=False) as session:
+        assert [tasks.get(session, task_id).status for task_id in (found, nothing)] == ["done", "cancelled"]
+
+
 def test_interrupted_solve_starts_again(database: Database) -> None:
     solve_id = ask(database, "a")
     with database.session(write=True) as session:

@@ -168,6 +168,11 @@ class PlanDocument(_Part):
     finished: bool
     proven: bool
 
+    def as_ended(self) -> PlanDocument:
+        """The same once nobody works on it any more: the best found, proven or not."""
+        films = [film.model_copy(update={"finished": True}) for film in self.films]
+        return self.model_copy(update={"films": films, "finished": True})
+
     @property
     def cut_windows(self) -> frozenset[str]:
         """Windows that something is cut for."""

@@ -143,6 +143,18 @@ def finish(session: Session, task_id: str, *, status: str, error: str = "") -> N
     )
 
 
+def stop(session: Session, task_id: str, *, otherwise: str, error: str = "") -> None:
+    """End a task that still waits, as done with the best found; as ``otherwise`` where nothing is found yet.
+
+    Raises
+    ------
+    NotFoundError
+        There is no such task.
+    """
+    found = get(session, task_id).result is not None
+    finish(session, task_id, status="done" if found else otherwise, error=error)
+
+
 def requeue_interrupted(session: Session) -> None:
     """What was running when nobody works on it starts again; a task that ended its process twice has failed."""
     session.execute(

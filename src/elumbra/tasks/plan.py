@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from functools import partial
 from itertools import count
 from string import ascii_uppercase
 
@@ -36,7 +37,7 @@ _PULLED_PRICE = 1e-5
 def plan_job_file(
     document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str, pull_from_customary: bool = False
 ) -> Iterator[PlanDocument]:
-    """Yield ever better plans of a job; the last one has ``finished`` set.
+    """Yield ever better plans of a job, each with every film; the last one has ``finished`` set.
 
     Parameters
     ----------
@@ -62,23 +63,27 @@ def plan_job_file(
     stocks = [core_stock(part) for part in document.stock]
     shell = _shell(document, car)
     unlawful = _unlawful(shell)
-    plans: list[FilmPlan] = []
+    costing = Costing.from_starting(starting)
+    plans: dict[str, FilmPlan] = {}
+    searches: list[Iterator[FilmPlan]] = []
     for film_id, to_cut in car.to_cut.items():
-        film = car.job.films[film_id]
         of_film = [stock for stock in stocks if stock.film_id == film_id and stock.length > 0]
         pulled = pull_from_customary and not of_film
         if pulled:
             of_film = _customary_rolls(film_id, starting.roll_widths_mm)
-        costing = Costing.from_starting(starting)
-        latest: FilmPlan | None = None
-        for plan in plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm):
-            latest = _film_plan(plan, film, to_cut, of_film, car, unlawful, hypothetical=pulled)
-            last = film_id == list(car.to_cut)[-1]
-            if not (last and plan.finished):
-                yield _with_films(shell, [*plans, latest], finished=False)
-        if latest:
-            plans.append(latest)
-    yield _with_films(shell, plans, finished=True)
+        found = plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm)
+        as_plan = partial(
+            _film_plan, film=car.job.films[film_id], to_cut=to_cut, stocks=of_film, car=car,
+            unlawful=unlawful, hypothetical=pulled,
+        )  # fmt: skip
+        searches.append(map(as_plan, found))
+        plans[film_id] = next(searches[-1])
+    # Whenever it is stopped, no film is missing: each has its first layout before any is improved.
+    yield _with_films(shell, plans)
+    for film_id, search in zip(list(plans), searches, strict=True):
+        for better in search:
+            plans[film_id] = better
+            yield _with_films(shell, plans)
 
 
 def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:
@@ -117,7 +122,9 @@ def _shell(document: JobFile, car: Car) -> PlanDocument:
     )
 
 
-def _with_films(shell: PlanDocument, films: list[FilmPlan], *, finished: bool) -> PlanDocument:
+def _with_films(shell: PlanDocument, plans: Mapping[str, FilmPlan]) -> PlanDocument:
+    films = list(plans.values())
+    finished = all(film.finished for film in films)
     proven = finished and all(film.proven for film in films)
     return shell.model_copy(update={"films": films, "finished": finished, "proven": proven})
 

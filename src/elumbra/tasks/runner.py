@@ -109,7 +109,12 @@ class TaskRunner:
             elif not process.is_alive() and not answers.poll(0):
                 break
         if not self._stop.is_set():
-            self._end(record, "The planner stopped without an answer. Ask again; plan it in two jobs if it stays.")
+            # Libraries that are refused memory may end the process before it can say so.
+            self._end(
+                record,
+                "The planner stopped without an answer; it does so when it needs more than "
+                f"{record.memory_mb} MB of memory. Ask again; plan it in two jobs if it stays.",
+            )
 
     def _keep(self, record: TaskRecord, message: Step | Failure) -> bool:
         """Keep what was sent; whether that was the last."""
@@ -126,8 +131,7 @@ class TaskRunner:
         """The time is up: the best result found stays, where there is one."""
         words = f"Stopped after {record.deadline_s:g} seconds."
         with self._database.session(write=True) as session:
-            found = tasks.get(session, record.id).result is not None
-            tasks.finish(session, record.id, status="done" if found else "failed", error=words)
+            tasks.stop(session, record.id, otherwise="failed", error=words)
 
     def _end(self, record: TaskRecord, error: str) -> None:
         with self._database.session(write=True) as session:

@@ -71,10 +71,16 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
   const asking = useQuery({ ...planQuery(job.id, job.input_hash), enabled: anyFilm });
   const task = useQuery(taskQuery(anyFilm ? asking.data?.id : undefined));
   const done = task.data?.status === "done" ? task.data.id : undefined;
+  const setAside = task.data?.status === "cancelled" && task.data.input_hash === job.input_hash;
   useEffect(() => {
     // A finished plan ticks its windows off at Cut.
     if (done !== undefined) void client.invalidateQueries({ queryKey: jobQuery(job.id).queryKey });
   }, [client, done, job.id]);
+
+  useEffect(() => {
+    // The job was changed and changed back: its plan was set aside meanwhile, and is wanted again.
+    if (setAside) void client.invalidateQueries({ queryKey: planQuery(job.id, job.input_hash).queryKey });
+  }, [client, setAside, job.id, job.input_hash]);
 
   const select = useWalk(job, selected?.id ?? null, setParams);
   const error = asking.error ?? task.error;

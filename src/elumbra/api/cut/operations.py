@@ -24,13 +24,16 @@ _NO_PLAY = {"blank_play_mm": 3.0}  # sizes that are blanks already
 
 def task_out(record: TaskRecord) -> TaskOut:
     """A task as the screens show it."""
+    plan = PlanDocument.model_validate_json(record.result) if record.result else None
+    if plan and record.status not in tasks.WAITING:
+        plan = plan.as_ended()
     return TaskOut(
         id=record.id,
         job_id=record.job_id,
         status=cast(TaskStatus, record.status),
         progress=record.progress,
         input_hash=record.input_hash,
-        plan=PlanDocument.model_validate_json(record.result) if record.result else None,
+        plan=plan,
         error=record.error,
     )
 
@@ -68,8 +71,7 @@ def get_task(session: Session, task_id: str) -> TaskOut:
 
 def cancel_task(session: Session, task_id: str) -> str:
     """Stop working on a task; the best found so far is kept."""
-    tasks.get(session, task_id)
-    tasks.finish(session, task_id, status="cancelled")
+    tasks.stop(session, task_id, otherwise="cancelled")
     return task_id
 
 
@@ -163,7 +165,7 @@ def job_plan(session: Session, job_id: str) -> tuple[PlanDocument, int]:
         raise ApiError(
             "no_plan", "The cut plan is not ready for what the job says now. Open the Cut station and wait for it."
         )
-    return named(PlanDocument.model_validate_json(found.result), document.job), job.number
+    return named(PlanDocument.model_validate_json(found.result).as_ended(), document.job), job.number
 
 
 def film_plan(plan: PlanDocument, film_id: str | None) -> FilmPlan:

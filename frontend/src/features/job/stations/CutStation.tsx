@@ -33,7 +33,7 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
   // A plan of an older state of the job is not shown: it could be cut by mistake.
   const current = task && task.input_hash === job.input_hash ? task : undefined;
   const plan = current?.plan;
-  const working = !current || ["queued", "running"].includes(current.status);
+  const working = !current || !["done", "failed"].includes(current.status);
   return (
     <>
       {working && <Working task={current} />}
