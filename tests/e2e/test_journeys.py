@@ -253,6 +253,19 @@ def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Brows
     expect(page.locator('[data-window="Driver rear"]')).to_contain_text("23 %")
 
 
+def test_a_quick_cut_that_cannot_be_worked_out_says_why(page: Page) -> None:
+    words = "This takes more than 1500 MB of memory. Plan it in two jobs."
+    page.route(
+        "**/api/tasks/*",
+        lambda route: route.fulfill(json=route.fetch().json() | {"status": "failed", "plan": None, "error": words}),
+    )
+    page.get_by_role("link", name="Quick cut").click()
+    page.get_by_label("Width", exact=True).fill("20")
+    page.get_by_label("Height", exact=True).fill("10")
+    expect(page.get_by_role("alert")).to_contain_text(words)
+    expect(page.get_by_text("Laying out")).to_have_count(0)
+
+
 def test_a_plan_set_aside_by_a_change_is_asked_for_again_when_the_change_is_undone(page: Page) -> None:
     asked: list[str] = []
     set_aside = {"id": "setaside", "status": "cancelled", "plan": None}

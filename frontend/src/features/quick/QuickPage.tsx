@@ -80,6 +80,7 @@ export function QuickPage() {
   const remove = (key: number) => setPieces((all) => all.filter((other) => other.key !== key));
   const another = () => setPieces((all) => [...all, blank(Math.max(...all.map((piece) => piece.key)) + 1)]);
   const problem = quick.error instanceof Problem ? quick.error : null;
+  const failed = ready.length > 0 && task.data?.status === "failed" ? task.data.error : null;
   const plan = ready.length ? task.data?.plan?.films[0] : undefined;
   return (
     <TwoColumns shares="2fr 5fr">
@@ -119,7 +120,8 @@ export function QuickPage() {
       </div>
       <div>
         {problem && <ErrorNote error={problem} />}
-        {!plan && !problem && (
+        {failed && <ErrorNote error={failed} />}
+        {!plan && !problem && !failed && (
           <Answer why="Each size needs a width and a height. The layout comes as you type.">
             {ready.length ? "Laying out …" : "Type a size"}
           </Answer>
