@@ -68,7 +68,7 @@ def load_shop(session: Session) -> Shop:
     starting = _starting(frozenset(changes.items()))
     all_stock = on_rack(session)
     all_films = {record.id: record for record in films(session).all(removed_too=True)}
-    sums = lot_sums(session, starting=starting)
+    sums = lot_sums(session, starting=starting, lots={record.lot for record in all_stock})
     parts: dict[str, FilmPart] = {}
     unreadable: dict[str, str] = {}
     for record in all_films.values():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 from sqlalchemy import Float, Select, case, func, literal, select
@@ -45,10 +45,12 @@ def newest_readings(session: Session, film_id: str, lot: str, *, most: int) -> l
 
 
 def lot_sums(
-    session: Session, *, starting: StartingValues, film_id: str | None = None
+    session: Session, *, starting: StartingValues, film_id: str | None = None, lots: Collection[str] | None = None
 ) -> Mapping[tuple[str, str], ReadingSums]:
-    """The sums of all readings by film and lot; the same sums as ``core.light.add_up`` makes."""
+    """The sums of readings by film and lot, of one film or some lots or all; as ``core.light.add_up`` makes them."""
     query = _sums(starting)
+    if lots is not None:
+        query = query.where(Row.lot.in_(lots))
     if film_id is not None:
         query = query.where(Row.film_id == film_id)
     return {(film, lot): ReadingSums(count, weight, ratio, inverse)
