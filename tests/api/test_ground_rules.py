@@ -1,5 +1,6 @@
 """What holds for every route: person, role, write id, version, one error shape."""
 
+import json
 from typing import Any
 
 import pytest
@@ -10,6 +11,7 @@ from elumbra.api.rack.operations import remove_stock
 from elumbra.storage.database import Database
 from elumbra.storage.store import jobs
 from tests.api.conftest import Desk, StandInTasks
+from tests.e2e.server import ROOT
 
 
 def job_id(desk: Desk, title: str = "Fenwick 4, all round") -> str:
@@ -24,6 +26,33 @@ def test_every_api_route_says_who_may_call_it(app: Any) -> None:
         if rule.rule.startswith("/api") and not hasattr(app.view_functions[rule.endpoint], "__elumbra_roles__")
     ]
     assert undeclared == []
+
+
+NEW_RECORDS = {"/api/films", "/api/jobs", "/api/jobs/import", "/api/jobs/{id}/windows", "/api/stock",
+               "/api/windows/{id}/installed"}  # fmt: skip
+NO_RECORDS = {"/api/session", "/api/quick-cut", "/api/jobs/{id}/layout", "/api/tasks/{id}/cancel",
+              "/api/rules/file", "/api/rule-words/{id}/withdraw"}  # fmt: skip
+
+
+def test_every_write_of_a_record_names_the_version_it_is_based_on() -> None:
+    document = json.loads((ROOT / "docs" / "reference" / "openapi.json").read_text(encoding="utf-8"))
+
+    def words(schema: Any) -> set[str]:
+        if "$ref" in schema:
+            return words(document["components"]["schemas"][schema["$ref"].rsplit("/", 1)[-1]])
+        inner = [schema[key] for key in ("items", "additionalProperties") if isinstance(schema.get(key), dict)]
+        inner += schema.get("properties", {}).values()
+        return set(schema.get("properties", {})).union(*map(words, inner))
+
+    unversioned = set()
+    for path, operations in document["paths"].items():
+        for method in {"post", "put", "patch", "delete"} & set(operations):
+            operation = operations[method]
+            body = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema", {})
+            named = words(body) | {parameter["name"] for parameter in operation.get("parameters", [])}
+            if not named & {"version", "versions", "replaces"}:
+                unversioned.add(path)
+    assert unversioned == NEW_RECORDS | NO_RECORDS
 
 
 def test_route_that_does_not_say_is_refused(app: Any, desk_of: Any) -> None:

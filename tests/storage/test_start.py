@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import sqlite3
 import stat
 import subprocess
@@ -10,6 +11,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -163,6 +165,36 @@ def test_a_copy_made_while_writing_goes_on_is_whole_and_comes_back(tmp_path: Pat
     assert sorted(who(folder)) == ["Ada", "Bea"]
     (before,) = (folder / "backups").glob("before-restore-*.db")
     assert before.stat().st_size > 0
+
+
+def test_a_restore_ended_before_its_last_step_leaves_the_old_data(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    copy = tmp_path / "copy.db"
+    copy_to(shop(tmp_path / "other", "Other") / "elumbra.db", copy)
+    folder, killed = shop(tmp_path / "data"), tmp_path / "killed"
+    killed.mkdir()
+    with closing(sqlite3.connect(folder / "elumbra.db")) as writer:
+        writer.execute("PRAGMA wal_autocheckpoint=0")
+        writer.execute("UPDATE person SET name = 'Only in the wal'")
+        writer.commit()
+        for path in folder.glob("elumbra.db*"):
+            shutil.copy(path, killed)  # as a server ended hard leaves it
+    assert (killed / "elumbra.db-wal").stat().st_size > 0
+    replace = Path.replace
+
+    def ended(path: Path, target: Path) -> Path:
+        if path.name.endswith(".restoring"):
+            raise KeyboardInterrupt
+        return replace(path, target)
+
+    monkeypatch.setattr(Path, "replace", ended)
+    with pytest.raises(KeyboardInterrupt):
+        put_back(copy, killed / "elumbra.db")
+    monkeypatch.undo()
+    assert who(killed) == ["Only in the wal"]
+    put_back(copy, killed / "elumbra.db")
+    assert who(killed) == ["Other"]
 
 
 def test_a_bad_copy_is_refused_and_nothing_is_changed(tmp_path: Path, capfd: pytest.CaptureFixture[str]) -> None:

@@ -9,7 +9,7 @@ import os
 import re
 import shutil
 import sqlite3
-from contextlib import closing
+from contextlib import closing, suppress
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -99,6 +99,9 @@ def put_back(copy: Path, database: Path) -> Path | None:
         stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
         before = database.parent / FOLDER / f"before-restore-{stamp}.db"
         before.parent.mkdir(exist_ok=True)
+        # What the -wal holds goes into the file first, so that the file alone is whole should this be ended here.
+        with suppress(sqlite3.DatabaseError), closing(sqlite3.connect(database)) as old:
+            old.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         shutil.copy2(database, before)
         for ending in BESIDE:  # an old -wal beside a new file would be played into it
             beside = database.with_name(database.name + ending)
