@@ -14,10 +14,12 @@ from elumbra.core.law import (
     HELP,
     Jurisdiction,
     LawBook,
+    LawReading,
     VehicleClass,
     VerdictWord,
     Word,
     clauses_for,
+    dispute_words,
     field_paths,
     words_in,
 )
@@ -182,16 +184,20 @@ def _law_report() -> str:
     lines += _table(["state", "what"], [[record.code, words] for record in records for words in _sharpened(record)])
     lines += ["", "## Readings of the law that somebody must settle", ""]
     lines += _table(
-        ["state", "question"],
-        [[record.code, reading.question] for record in records for reading in record.readings.values()],
+        ["state", "question", "until it is settled"],
+        [
+            [record.code, reading.question, _meanwhile(reading)]
+            for record in records
+            for reading in record.readings.values()
+        ],
     )
     lines += ["", "## Disputed: two compilations differed, the stricter stands", ""]
     lines += _table(
         ["state", "field", "both"],
         [
-            [record.code, name, " / ".join("not stated" if v is None else str(v) for v in values)]
+            [record.code, dispute.field, " / ".join(dispute_words(value) for value in dispute.values)]
             for record in records
-            for name, values in sorted(record.disputed.items())
+            for _, dispute in sorted(record.disputes.items())
         ],
     )
     lines += ["", "## Unsure", ""]
@@ -210,6 +216,12 @@ def _law_report() -> str:
     return "\n".join(lines) + "\n"
 
 
+def _meanwhile(reading: LawReading) -> str:
+    if reading.until_settled is None:
+        return "cannot tell"
+    return "yes, the stricter" if reading.until_settled else "no, the stricter"
+
+
 def _sharpened(record: Jurisdiction) -> list[str]:
     found = []
     for vehicle_class in VehicleClass:
@@ -219,8 +231,10 @@ def _sharpened(record: Jurisdiction) -> list[str]:
             found.append(f"{vehicle_class.value}: {rule.sentence}")
     if record.banned_on_windshield_only:
         found.append("The colour ban holds on the windshield only.")
-    if record.reflectance_of_window:
+    if record.reflectance_of == "window":
         found.append("Reflection is measured on glass and film together.")
+    if record.reflectance_of == "either":
+        found.append("Reflection is held against the film's own figure and that of glass and film.")
     if record.mirrors_else is not None:
         found.append(f"The rear window needs no mirrors from {100 * record.mirrors_else:g} %.")
     return found

@@ -182,7 +182,7 @@ def test_each_window_fact_is_patched_kept_and_shown(desk: Desk, name: str, data:
 def test_each_vehicle_fact_is_patched_kept_and_shown(desk: Desk, name: str) -> None:
     other = {
         "vehicle_class": "multipurpose", "mirrors_both_sides": False, "model_year": 1999, "registered_as": "van",
-        "no_glass_at": ["roof"],
+        "no_glass_at": ["roof"], "persons": 7, "truck_chassis": True, "off_road_parts": False, "two_lots_allowed": True,
     }  # fmt: skip
     job = opened(desk)
     after = desk.do("PATCH", f"/jobs/{job['id']}", {"version": job["version"], name: other[name]})
@@ -194,7 +194,7 @@ def test_each_vehicle_fact_is_patched_kept_and_shown(desk: Desk, name: str) -> N
 def test_each_film_fact_is_kept_shown_and_exported(desk: Desk) -> None:
     given = {
         "name": "All said", "construction": "metal", "vlt_percent": 31, "vlt_basis": "film_alone",
-        "reflectance_percent": 21, "colour": "bronze", "mirror_finish": True, "solar_transmittance_percent": 33,
+        "reflectance_percent": 21, "colours": ["brown", "gold"], "colour_words": "bronze", "mirror_finish": True, "solar_transmittance_percent": 33,
         "solar_reflectance_percent": 22, "shrink_limit_percent": 2.5, "reflectance_inside_percent": 19,
         "uv_rejection_percent": 98, "warranty": "years", "warranty_years": 6,
     }  # fmt: skip
@@ -234,7 +234,7 @@ def test_only_a_lead_brings_new_films_and_reasons_and_none_brings_a_name(desk: D
     assert "Somebody Else" not in json.dumps(by_lead)
     by_counter = counter.do("POST", "/jobs/import", data=with_reason(), status=201)
     assert window_of(by_counter, "Driver front")["reason"] is None, "the films are on file now; the reason stays behind"
-    assert "Too dark in TX" in window_of(by_counter, "Driver front")["held"]
+    assert "Too dark in Texas" in window_of(by_counter, "Driver front")["held"]
 
 
 def test_a_reason_in_a_file_is_checked_like_one_that_is_typed(desk: Desk) -> None:

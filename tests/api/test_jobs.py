@@ -162,9 +162,11 @@ def test_board_shows_bays_next_and_what_is_stuck(desk: Desk) -> None:
     board = desk.get("/board")
     assert [job["bay"] for job in board["in_bays"]] == ["Bay 1", "Bay 2"]
     assert all(job["status"] != "done" for job in board["next"])
-    stuck = {job["title"]: job["problems"] for job in board["stuck"]}
+    stuck = {job["title"]: job["problems"] for job in board["stuck"] + board["in_bays"] if job["problems"]}
+    titles = [job["title"] for place in ("in_bays", "next", "stuck") for job in board[place]]
+    assert len(titles) == len(set(titles)), "each job once"
     assert "Fenwick 4, all round" not in stuck
-    assert any("Too dark in FL" in problem for problem in stuck["Larkspur coupe, limo fronts"])
+    assert any("Too dark in Florida" in problem for problem in stuck["Larkspur coupe, limo fronts"])
     assert any("readings do not close" in problem for problem in stuck["Morrow SUV, fronts to match"])
     assert any("the widest on the rack is 24 in" in problem for problem in stuck["Hauler van, heat film"])
 

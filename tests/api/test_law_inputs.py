@@ -188,12 +188,12 @@ def test_every_law_write_leaves_its_trace_in_the_job_s_history(desk: Desk) -> No
     ("title", "worst", "problem"),
     [
         ("Fenwick 4, all round", "Clears", None),
-        ("Larkspur coupe", "Too dark", "Too dark in FL"),
+        ("Larkspur coupe", "Too dark", "Too dark in Florida"),
         ("Tansy hatch", "Clears", None),
         ("Morrow SUV", "Close", "readings do not close"),
         ("Drover crew", "Clears", None),
         ("Hauler van", "Clears", "no film"),
-        ("Alder SUV", "Cannot tell", "Cannot tell in NY"),
+        ("Alder SUV", "Cannot tell", "Cannot tell in New York"),
         ("Fenwick 4, rears only", "Clears", None),
     ],
 )

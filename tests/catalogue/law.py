@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 
-from elumbra.core.film import Construction, VltBasis
+from elumbra.core.film import Colour, Construction, VltBasis
 from elumbra.core.glass import Position
 from elumbra.core.law import (
     CarFacts,
@@ -117,11 +117,15 @@ def _one_word(words: list[str], found: Situation) -> None:  # noqa: C901  a tabl
         case ["reflects", percent]:
             found.film["reflectance"] = float(percent) / 100
         case ["colour", name]:
-            found.film["colour"] = name
+            found.film["colours"] = () if name == "?" else (Colour(name),)
         case ["mirror", "finish"]:
             found.film["mirror_finish"] = True
         case ["clear", "film"]:
-            found.film["construction"] = Construction.CLEAR
+            found.film |= {"construction": Construction.CLEAR, "colours": (Colour.COLOURLESS,)}
+        case ["metal"]:
+            found.film["construction"] = Construction.METAL
+        case ["mirror", "no"]:
+            found.film["mirror_finish"] = False
         case ["layers", number]:
             found.pane["old_layers"] = int(number) - 1
         case ["strip", *inches]:
@@ -136,6 +140,12 @@ def _one_word(words: list[str], found: Situation) -> None:  # noqa: C901  a tabl
             found.pane["factory_glass"] = _ANSWERS[answer]
         case ["mirrors", answer]:
             found.car["mirrors_both_sides"] = _ANSWERS[answer]
+        case ["persons", number]:
+            found.car["persons"] = int(number)
+        case ["chassis", answer]:
+            found.car["truck_chassis"] = _ANSWERS[answer]
+        case ["off-road", answer]:
+            found.car["off_road_parts"] = _ANSWERS[answer]
         case ["year", year]:
             found.car["model_year"] = None if year == "?" else int(year)
         case ["registered", name]:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 
-from elumbra.core.film import Construction, Film, LinerSide, Stock, StockKind, VltBasis
+from elumbra.core.film import Colour, Construction, Film, LinerSide, Stock, StockKind, VltBasis
 from elumbra.core.measure import Reading
 from elumbra.core.starting import StartingValues, parse_starting_values
 
@@ -89,7 +89,7 @@ def in_percent(shares: Mapping[str, object]) -> dict[str, object]:
 def film(vlt: float = 0.35, **over: object) -> Film:
     """A plain carbon film; light in fractions."""
     given: dict[str, object] = {
-        "id": "f", "name": "Test film", "construction": Construction.CARBON, "vlt": vlt,
+        "id": "f", "name": "Test film", "construction": Construction.CARBON, "colours": (Colour.GREY,), "vlt": vlt,
         "vlt_basis": VltBasis.ON_3MM_CLEAR, "reflectance": 0.08,
     }  # fmt: skip
     return Film(**in_percent(given | over))  # type: ignore[arg-type]

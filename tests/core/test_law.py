@@ -67,7 +67,7 @@ def test_table_covers_every_word_tag_class_and_linked_jurisdiction() -> None:
         tags.add(law.floor(vehicle_class, position, strip=strip).kind)
         tags.add(law.reflectance[position].kind)
     assert words == set(Word)
-    assert tags >= {"floor", "no_floor", "none_allowed", "numeric", "non_mirror", "unknown"}
+    assert tags >= {"floor", "no_floor", "none_allowed", "numeric", "non_mirror", "non_reflective", "unknown"}
     strips = {LAW.of(row.state).windshield[row.vehicle_class].strip for row in ROWS if "strip" in row.situation}
     assert strips == set(StripRule) - {StripRule.UNKNOWN}
 
@@ -90,11 +90,18 @@ def test_close_says_how_likely_a_lower_reading_is() -> None:
     )
 
 
-def test_tolerance_is_shown_beside_and_never_used() -> None:
-    found = verdict("AL", VehicleClass.PASSENGER, Position.FRONT_SIDE, "net 30")
-    assert (found.word, found.tolerance_points, found.within_tolerance) == (VerdictWord.TOO_DARK, 3, True)
-    assert not verdict("AL", VehicleClass.PASSENGER, Position.FRONT_SIDE, "net 28").within_tolerance
-    assert verdict("FL", VehicleClass.PASSENGER, Position.FRONT_SIDE, "net 27").tolerance_points is None
+def test_tolerance_has_a_word_of_its_own_and_never_clears() -> None:
+    """30.5 against 32 less 3 with ±1.525 and an officer's ±2: z = 1.5 / (2.515 / 1.96) = 1.17, 12 in 100: too dark.
+
+    35 less 5 and a film at 34: z = 4 / (sqrt(1.7² + 2²) / 1.96) = 2.99, under 1 in 100: within.
+    """
+    front = (VehicleClass.PASSENGER, Position.FRONT_SIDE)
+    assert verdict("AL", *front, "net 30.5").word is VerdictWord.TOO_DARK
+    within = verdict("IL", *front, "net 34")
+    assert (within.word, within.tolerance_points) == (VerdictWord.WITHIN_TOLERANCE, 5)
+    assert "1.0 points under Illinois's 35 %" in within.sentence
+    assert "grants the meter 5 points: under 30 % it reads with under 1 chance in 100" in within.sentence
+    assert verdict("FL", *front, "net 27").tolerance_points is None
 
 
 def test_every_clause_tells_its_rule_its_finding_and_where_it_stands() -> None:

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elumbra.core.errors import FilmError
-from elumbra.core.film import Construction, VltBasis, Warranty, check_film
+from elumbra.core.film import Construction, FilmFacts, VltBasis, Warranty, check_film, colours_in
 from elumbra.core.light import (
     Element,
     Glass,
@@ -19,9 +19,11 @@ from elumbra.core.light import (
     add_up,
     bare_glass_reflectance,
     break_caution,
+    brightness,
     cabin_light,
     chain,
     combine,
+    exposed,
     film_alone,
     fit_film,
     glass_pm,
@@ -404,9 +406,32 @@ def test_from_outside_a_dark_car_shows_what_its_glass_gives_back_and_a_lit_cabin
     """Two panes, 0.2 and 0.8, areas 3 to 1: cabin 0.2 x 0.35 = 0.07; the dark one 0.08 + 0.2 x 0.07 = 0.094."""
     dark, clear = LitPane(Element(0.2, 0.08, 0.08), 3.0), LitPane(Element(0.8, 0.08, 0.08), 1.0)
     assert cabin_light([dark, clear], starting=START) == pytest.approx(0.07)
-    seen = look([dark, clear], hour=Hour.DAY, seat=Seat.OUTSIDE, starting=START)
-    assert seen == (shade_hex(0.094), shade_hex(0.08 + 0.8 * 0.07))
+    seen = [
+        brightness(one.optics, hour=Hour.DAY, seat=Seat.OUTSIDE, cabin=0.07, starting=START) for one in (dark, clear)
+    ]
+    assert seen == pytest.approx([0.094, 0.08 + 0.8 * 0.07])
     assert cabin_light([], starting=START) == 0
+
+
+def test_from_outside_the_eye_looks_past_most_of_the_mirror_image_and_opens_to_clear_glass() -> None:
+    """Clear glass of 75 %: two faces give back f = 0.043 + 0.75² x 0.043 / (1 - 0.043)² about 0.0694; cabin 0.15.
+
+    White is then 0.1 x 0.0694 + 0.75 x 0.15 = 0.1194; the dark pane 0.094 - 0.9 x 0.08 = 0.022 of it, times 0.75.
+    """
+    pane = LitPane(Element(0.2, 0.08, 0.08), 1.0)
+    seen = exposed(0.094, veil=0.08, starting=START)
+    assert seen == pytest.approx(0.022 / 0.1194 * 0.75, rel=0.02)
+    assert look([pane], hour=Hour.DAY, seat=Seat.OUTSIDE, starting=START)[0] != "#000000"
+
+
+def test_five_and_forty_percent_are_told_apart_from_everywhere_and_at_every_hour() -> None:
+    """At least 30 of 255 steps on the screen by day, and in order always."""
+    films = [film(share, reflectance=0.05) for share in (0.05, 0.4)]
+    panes = [LitPane(chain(0.75, [one], starting=START), 1.0) for one in films]
+    for hour in Hour:
+        for seat in Seat:
+            dark, light = (int(one[1:3], 16) for one in look(panes, hour=hour, seat=seat, starting=START))
+            assert light - dark >= (30 if hour is Hour.DAY else 8), (hour, seat, dark, light)
 
 
 @given(through=st.floats(0.01, 0.9))
@@ -458,9 +483,35 @@ def test_a_lot_s_own_figure_replaces_the_sheet_s_in_the_shade() -> None:
     assert corrected.pm < maker.pm
 
 
-def test_clear_film_is_known_by_its_construction() -> None:
-    assert film(0.88, construction=Construction.CLEAR).is_clear
-    assert not film().is_clear
+@pytest.mark.parametrize(
+    ("words", "colours"),
+    [
+        ("neutral", ["grey"]), ("Charcoal", ["grey"]), ("clear", ["colourless"]), ("bronze", ["brown"]),
+        ("blue and silver", ["blue", "silver"]), ("smoked pearl", []), ("", []), ("RED/amber", ["red", "amber"]),
+        ("red, red", ["red"]), ("42", []),
+    ],
+)  # fmt: skip
+def test_free_text_of_a_colour_is_mapped_or_left_to_be_asked(words: str, colours: list[str]) -> None:
+    assert [colour.value for colour in colours_in(words)] == colours
+
+
+@pytest.mark.parametrize(
+    ("reflects", "mirror", "refused"),
+    [(5, True, True), (20, True, True), (21, True, False), (39, False, False), (40, False, True), (45, None, False),
+     (None, True, False), (None, False, False)],
+)  # fmt: skip
+def test_an_answer_about_the_finish_that_the_sheet_denies_is_refused(
+    reflects: float | None, mirror: bool | None, refused: bool
+) -> None:
+    facts = FilmFacts(
+        name="Any", construction=Construction.METAL, vlt_percent=20, reflectance_percent=reflects, mirror_finish=mirror
+    )
+    if not refused:
+        check_film(facts, starting=START)
+        return
+    with pytest.raises(FilmError) as error:
+        check_film(facts, starting=START)
+    assert "mirror_finish" in error.value.fields
 
 
 def test_quality_is_told_by_construction_and_by_how_little_it_shrinks() -> None:

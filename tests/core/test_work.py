@@ -211,25 +211,35 @@ def reason(kind: ReasonKind, **over: str) -> Reason:
 
 
 @pytest.mark.parametrize(
-    ("given", "unlawful", "field"),
+    ("given", "word", "field"),
     [
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01"), True, None),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, expires_on="2027-01-01"), True, "document"),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1"), True, "expires_on"),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2026-11-23"), True, "expires_on"),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01"), False, "kind"),
-        (reason(ReasonKind.OFF_ROAD_OR_SHOW, document="folder 3"), True, None),
-        (reason(ReasonKind.OFF_ROAD_OR_SHOW), True, "document"),
-        (reason(ReasonKind.DECLINED_FILM_CHANGED), False, None),
-        (reason(ReasonKind.DECLINED_FILM_CHANGED), True, "kind"),
+        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01"), VerdictWord.TOO_DARK, None),
+        (reason(ReasonKind.MEDICAL_EXEMPTION, expires_on="2027-01-01"), VerdictWord.TOO_DARK, "document"),
+        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1"), VerdictWord.TOO_DARK, "expires_on"),
+        (
+            reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2026-11-23"),
+            VerdictWord.TOO_DARK,
+            "expires_on",
+        ),
+        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01"), VerdictWord.CLEARS, "kind"),
+        (reason(ReasonKind.OFF_ROAD_OR_SHOW, document="folder 3"), VerdictWord.TOO_DARK, None),
+        (reason(ReasonKind.OFF_ROAD_OR_SHOW), VerdictWord.TOO_DARK, "document"),
+        (reason(ReasonKind.DECLINED_FILM_CHANGED), VerdictWord.CLEARS, None),
+        (reason(ReasonKind.DECLINED_FILM_CHANGED), VerdictWord.TOO_DARK, "kind"),
+        (reason(ReasonKind.RULE_LOOKED_UP, document="code, p. 4"), VerdictWord.NO_RULE, None),
+        (reason(ReasonKind.RULE_LOOKED_UP), VerdictWord.NO_RULE, "document"),
+        (reason(ReasonKind.RULE_LOOKED_UP, document="code, p. 4"), VerdictWord.TOO_DARK, "kind"),
+        (reason(ReasonKind.RULE_LOOKED_UP, document="code, p. 4"), VerdictWord.CANNOT_TELL, "kind"),
+        (reason(ReasonKind.OFF_ROAD_OR_SHOW, document="folder 3"), VerdictWord.NO_RULE, None),
+        (reason(ReasonKind.OFF_ROAD_OR_SHOW, document="folder 3"), VerdictWord.WITHIN_TOLERANCE, None),
     ],
 )
-def test_a_reason_holds_or_says_what_is_missing(given: Reason, unlawful: bool, field: str | None) -> None:
+def test_a_reason_holds_or_says_what_is_missing(given: Reason, word: VerdictWord, field: str | None) -> None:
     if field is None:
-        check_reason(given, today="2026-11-24", unlawful_now=unlawful)
+        check_reason(given, today="2026-11-24", words=[word])
         return
     with pytest.raises(CoreError) as refusal:
-        check_reason(given, today="2026-11-24", unlawful_now=unlawful)
+        check_reason(given, today="2026-11-24", words=[word])
     assert field in refusal.value.fields
 
 
@@ -272,7 +282,14 @@ def test_windows_to_cut_groups_by_film_pairs_mirrors_and_says_what_is_held() -> 
 
 def test_a_strip_of_two_pieces_is_two_blanks_of_one_window() -> None:
     size = readings(
-        {"width": 1400.0, "height": 750.0, "strip_depth": 127.0, "housing_width": 150.0, "housing_depth": 100.0}
+        {
+            "width": 1400.0,
+            "height": 750.0,
+            "strip_depth": 127.0,
+            "as1_depth": 140.0,
+            "housing_width": 150.0,
+            "housing_depth": 100.0,
+        }
     )
     ws = window(
         "ws", position=Position.WINDSHIELD, kind=WindowKind.WINDSHIELD, side=Side.CENTRE, readings=size, is_strip=True,

@@ -219,7 +219,7 @@ def illegal_wish(**reason: str) -> dict:
 def test_an_unlawful_film_without_a_reason_is_held_and_the_rest_is_cut() -> None:
     plan = plan_of(illegal_wish())
     assert {held.window_id for held in plan.held} >= {"df", "pf"}
-    assert "Too dark in GA" in plan.held[0].reason
+    assert "Too dark in Georgia" in plan.held[0].reason
     assert "df" not in [piece.window_id for film in plan.films for piece in film.pieces]
 
 

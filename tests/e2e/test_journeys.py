@@ -202,7 +202,8 @@ def test_keys_belong_to_the_field_while_typing(page: Page) -> None:
 
 def test_piece_that_fits_no_roll_is_named_with_the_roll_to_pull(page: Page) -> None:
     open_job(page, "Hauler van, heat film", "Cut")
-    expect(answer(page)).to_have_text("6 of 7 pieces fit no Kiln 50 on the rack")
+    expect(answer(page)).to_have_text("1 of 7 windows ready; 6 find no film on the rack")
+    expect(page.get_by_text("6 of 7 pieces fit no Kiln 50 on the rack")).to_be_visible()
     expect(page.get_by_text("A 30 in roll of Kiln 50 holds them.")).to_be_visible()
 
 
@@ -226,6 +227,9 @@ def test_film_on_the_rack_is_added_changed_and_taken_off_with_undo(page: Page) -
     expect(dialog.get_by_text("“wide” is not a size").first).to_be_visible()
     dialog.get_by_label("Width").fill("30")
     dialog.get_by_role("button", name="Save").click()
+    expect(dialog.get_by_text("A price of 0 makes this film free in every plan.").last).to_be_visible()
+    dialog.get_by_label("Price at full length, $").fill("240")
+    dialog.get_by_role("button", name="Yes, save it so").click()
     expect(page.get_by_text("11 rolls, 3 offcuts")).to_be_visible()
     page.get_by_role("button", name="Take off Try 30").click()
     expect(page.get_by_text("10 rolls, 3 offcuts")).to_be_visible()
@@ -249,8 +253,13 @@ def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Brows
     other.close()
     page.get_by_label("Bare glass VLT, %").fill("30")
     page.get_by_label("Bare glass VLT, %").press("Enter")
-    expect(page.get_by_text("Someone changed bare vlt percent of this window meanwhile.", exact=False)).to_be_visible()
-    expect(page.locator('[data-window="Driver rear"]')).to_contain_text("23 %")
+    clash = page.locator('[data-clash="bare_vlt_percent"]')
+    expect(clash).to_contain_text("Tobi Lund")
+    save = page.get_by_role("button", name="Save what I chose")
+    expect(save).to_be_disabled()
+    clash.get_by_role("button", name="Mine").click()
+    save.click()
+    expect(page.locator('[data-window="Driver rear"]')).to_contain_text("30 %")
 
 
 def test_a_quick_cut_that_cannot_be_worked_out_says_why(page: Page) -> None:

@@ -73,8 +73,8 @@ def test_a_field_is_confirmed_overruled_and_withdrawn_with_its_history(page: Pag
 
 def test_an_illegal_wish_is_held_then_goes_on_by_reason_and_prints_unlawful(page: Page) -> None:
     open_job(page, "Larkspur coupe", "Cut")
-    expect(page.get_by_text("Driver front is not cut.")).to_be_visible()
-    page.get_by_role("link", name=re.compile("Shade")).first.click()
+    expect(page.get_by_text("Driver front is held back.")).to_be_visible()
+    page.get_by_role("link", name="Mend it at Shade").first.click()
     for label in ("Driver front", "Passenger front"):
         pick(page, label)
         expect(answer(page)).to_have_text(re.compile(r"^Too dark, 4\.1 %"))
@@ -90,7 +90,7 @@ def test_an_illegal_wish_is_held_then_goes_on_by_reason_and_prints_unlawful(page
         expect(answer(page)).to_have_text(re.compile("^Too dark"))
     page.get_by_role("link", name=re.compile("Cut")).last.click()
     expect(page.get_by_role("region", name="Cut plan for Dusk 5")).to_be_visible()
-    expect(page.get_by_text("Driver front is not cut.")).to_have_count(0)
+    expect(page.get_by_text("Driver front is held back.")).to_have_count(0)
     sheet = page.get_by_role("link", name="Cut sheet, Letter")
     expect(sheet).not_to_have_attribute("aria-disabled", "true")
     text = printed(page, page.url.split("/jobs")[0] + (sheet.get_attribute("href") or ""))
@@ -253,7 +253,7 @@ def test_old_film_that_stays_asks_for_a_reading_through_it(page: Page) -> None:
     expect(answer(page)).to_have_text(re.compile("^Cannot tell"))
     question = page.locator('[data-question="bare_vlt"]')
     question.get_by_label("Bare glass reads, %").fill("140")
-    expect(question.get_by_text("A share of light")).to_be_visible()
+    expect(question.get_by_text("From 0 to 100")).to_be_visible()
     page.get_by_role("link", name=re.compile("Survey")).last.click()
     tick(page, "The meter read through it")
     field = page.get_by_label("Glass with old film, VLT, %")
@@ -268,11 +268,14 @@ def test_several_readings_of_the_meter_stand_as_typed_and_count_as_their_mean(pa
     open_job(page, "Fenwick 4, rears only", "Survey")
     pick(page, "Passenger front")
     field = page.get_by_label("Bare glass VLT, %")
-    field.fill("71 72 76")
+    field.fill("71 72 20")
+    field.press("Enter")
+    expect(page.get_by_text("Readings of 20 % and 72 % cannot be of one pane: read it again.")).to_be_visible()
+    field.fill("72 72 75")
     field.press("Enter")
     expect(page.get_by_text("mean 73 of 3 readings")).to_be_visible()
     page.reload()
-    expect(page.get_by_label("Bare glass VLT, %")).to_have_value("71 72 76")
+    expect(page.get_by_label("Bare glass VLT, %")).to_have_value("72 72 75")
     expect(page.locator('[data-window="Passenger front"]')).to_contain_text("73 %")
 
 

@@ -21,6 +21,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cuttings/{id}/cut-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A window's film is spoilt: plan and cut it once more. */
+        post: operations["cut_cut_again_cuttings__string_id__cut_again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cuttings/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo a cut within its day. */
+        post: operations["cut_take_back_cuttings__string_id__take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films": {
         parameters: {
             query?: never;
@@ -83,6 +117,23 @@ export interface paths {
         /** Whether the server is there. */
         get: operations["shop_health_health_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/home-states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say where the shop is: whose law new jobs are judged by. */
+        put: operations["shop_set_home_home_states_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -158,6 +209,40 @@ export interface paths {
         head?: never;
         /** Change a job. */
         patch: operations["jobs_change_job_jobs__string_id__patch"];
+        trace?: never;
+    };
+    "/api/jobs/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What others changed since, for screens that follow a job. */
+        get: operations["jobs_changes_jobs__string_id__changes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Book the plan as cut: film off the rolls, offcuts on the rack, lot and roll on each window. */
+        post: operations["cut_film_is_cut_jobs__string_id__cut_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/jobs/{id}/cut-sheet.pdf": {
@@ -491,10 +576,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A quick answer for one pane of a car that is not a job. */
-        get: operations["rules_look_up_rules_look_up_get"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** A quick answer for one pane of a car that is not a job; nothing is kept of it. */
+        post: operations["rules_look_up_rules_look_up_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -512,6 +597,23 @@ export interface paths {
         get: operations["rules_rule_page_rules__string_id__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/{id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm or overrule several fields read in one sitting, all or none. */
+        post: operations["rules_confirm_rules__string_id__confirm_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -649,6 +751,23 @@ export interface paths {
         put?: never;
         /** Put stock back on the rack. */
         post: operations["rack_restore_stock_stock__string_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}/slit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Slit a roll along its length into two. */
+        post: operations["rack_slit_stock_stock__string_id__slit_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -796,11 +915,21 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AgainBody
+         * @description A window whose film is to be cut once more.
+         */
+        AgainBody: {
+            /** Version */
+            version: number;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
          * Asks
          * @description What a question is about, and so where and how it is answered.
          * @enum {string}
          */
-        Asks: "bare_vlt" | "strip_depth" | "as1_depth" | "strip_above_seat" | "factory_glass" | "glass_there" | "mirrors_both_sides" | "model_year" | "registered_as" | "film_reflectance" | "law";
+        Asks: "bare_vlt" | "strip_depth" | "as1_depth" | "strip_above_seat" | "factory_glass" | "glass_there" | "mirrors_both_sides" | "model_year" | "registered_as" | "film_reflectance" | "film_finish" | "film_colour" | "built_as" | "law";
         /**
          * BandPane
          * @description A window as the small band draws it.
@@ -840,6 +969,29 @@ export interface components {
             windows: number;
         };
         /**
+         * ChangeEntry
+         * @description A change of a job that an open screen follows.
+         */
+        ChangeEntry: {
+            /** Action */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Fields */
+            fields: string[];
+            /** Id */
+            id: number;
+            /** Person */
+            person: string;
+            /** Person Id */
+            person_id: string;
+            /** What */
+            what: string;
+        };
+        /**
          * ChangedFieldBody
          * @description A field that someone else changed meanwhile.
          */
@@ -852,6 +1004,18 @@ export interface components {
             now: unknown;
             /** Person Id */
             person_id: string;
+        };
+        /**
+         * ChangesOut
+         * @description What was changed since, and what tells whether anything that the job depends on has.
+         */
+        ChangesOut: {
+            /** Entries */
+            entries: components["schemas"]["ChangeEntry"][];
+            /** Last */
+            last: number;
+            /** Stamp */
+            stamp: string;
         };
         /**
          * ChooseBody
@@ -897,11 +1061,246 @@ export interface components {
             slip: string | null;
         };
         /**
+         * Colour
+         * @description What colour a film has to the eye; a film that changes with the light has several.
+         * @enum {string}
+         */
+        Colour: "colourless" | "grey" | "black" | "brown" | "green" | "blue" | "purple" | "red" | "amber" | "yellow" | "gold" | "silver";
+        /**
+         * ConfirmIn
+         * @description Fields of one record read in one sitting, under one citation and date.
+         */
+        ConfirmIn: {
+            /** Citation */
+            citation: string;
+            /**
+             * Effective From
+             * @default
+             */
+            effective_from?: string;
+            /** Fields */
+            fields: components["schemas"]["FieldWordIn"][];
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+        };
+        /**
          * Construction
          * @description How the film stops light and heat (handbook, section 3).
          * @enum {string}
          */
         Construction: "dyed" | "metal" | "carbon" | "ceramic" | "clear";
+        /**
+         * CounterCar
+         * @description What has been answered of the car at the counter.
+         */
+        CounterCar: {
+            /**
+             * Mirrors Both Sides
+             * @default null
+             */
+            mirrors_both_sides?: boolean | null;
+            /**
+             * Model Year
+             * @default null
+             */
+            model_year?: number | null;
+            /**
+             * No Glass At
+             * @default null
+             */
+            no_glass_at?: components["schemas"]["Position"][] | null;
+            /**
+             * Off Road Parts
+             * @default null
+             */
+            off_road_parts?: boolean | null;
+            /**
+             * Persons
+             * @default null
+             */
+            persons?: number | null;
+            /** @default null */
+            registered_as?: components["schemas"]["RegisteredAs"] | null;
+            /**
+             * States
+             * @default null
+             */
+            states?: string[] | null;
+            /**
+             * Truck Chassis
+             * @default null
+             */
+            truck_chassis?: boolean | null;
+            /**
+             * Two Lots Allowed
+             * @default null
+             */
+            two_lots_allowed?: boolean | null;
+            /** @default null */
+            vehicle_class?: components["schemas"]["VehicleClass"] | null;
+        };
+        /**
+         * CounterFilm
+         * @description What has been answered of the film, where its own data are silent.
+         */
+        CounterFilm: {
+            /**
+             * Colour Words
+             * @default null
+             */
+            colour_words?: string | null;
+            /**
+             * Colours
+             * @default null
+             */
+            colours?: components["schemas"]["Colour"][] | null;
+            /** @default null */
+            construction?: components["schemas"]["Construction"] | null;
+            /**
+             * Mirror Finish
+             * @default null
+             */
+            mirror_finish?: boolean | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Reflectance Inside Percent
+             * @default null
+             */
+            reflectance_inside_percent?: number | null;
+            /**
+             * Reflectance Percent
+             * @default null
+             */
+            reflectance_percent?: number | null;
+            /**
+             * Shrink Limit Percent
+             * @default null
+             */
+            shrink_limit_percent?: number | null;
+            /**
+             * Solar Reflectance Percent
+             * @default null
+             */
+            solar_reflectance_percent?: number | null;
+            /**
+             * Solar Transmittance Percent
+             * @default null
+             */
+            solar_transmittance_percent?: number | null;
+            /**
+             * Uv Rejection Percent
+             * @default null
+             */
+            uv_rejection_percent?: number | null;
+            /** @default null */
+            vlt_basis?: components["schemas"]["VltBasis"] | null;
+            /**
+             * Vlt Percent
+             * @default null
+             */
+            vlt_percent?: number | null;
+            /** @default null */
+            warranty?: components["schemas"]["Warranty"] | null;
+            /**
+             * Warranty Years
+             * @default null
+             */
+            warranty_years?: number | null;
+        };
+        /**
+         * CounterWindow
+         * @description What has been answered of a pane; of other panes also whether they are there, and filmed.
+         */
+        CounterWindow: {
+            /**
+             * As1 Mark
+             * @default null
+             */
+            as1_mark?: boolean | null;
+            /**
+             * Bare Readings Percent
+             * @default null
+             */
+            bare_readings_percent?: number[] | null;
+            /**
+             * Bare Vlt Percent
+             * @default null
+             */
+            bare_vlt_percent?: number | null;
+            /** @default null */
+            bare_vlt_source?: components["schemas"]["GlassSource"] | null;
+            /**
+             * Bare Vlt Through Old Film
+             * @default null
+             */
+            bare_vlt_through_old_film?: boolean | null;
+            /** @default null */
+            coverage?: components["schemas"]["Coverage"] | null;
+            /**
+             * Factory Glass
+             * @default null
+             */
+            factory_glass?: boolean | null;
+            /**
+             * Features
+             * @default null
+             */
+            features?: components["schemas"]["Feature"][] | null;
+            /**
+             * Filmed
+             * @default false
+             */
+            filmed?: boolean;
+            /** @default null */
+            glass_type?: components["schemas"]["GlassType"] | null;
+            /** @default null */
+            kind?: components["schemas"]["WindowKind"] | null;
+            /**
+             * Old Film
+             * @default null
+             */
+            old_film?: boolean | null;
+            /**
+             * Old Film Stays
+             * @default null
+             */
+            old_film_stays?: boolean | null;
+            /**
+             * Play Mm
+             * @default null
+             */
+            play_mm?: number | null;
+            /** @default null */
+            position?: components["schemas"]["Position"] | null;
+            /**
+             * Readings
+             * @default {}
+             */
+            readings?: {
+                [key: string]: string;
+            };
+            /** @default null */
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Strip Pieces
+             * @default null
+             */
+            strip_pieces?: number | null;
+            /** @default null */
+            strip_shape?: components["schemas"]["StripShape"] | null;
+            /**
+             * There
+             * @default true
+             */
+            there?: boolean;
+        };
         /**
          * Coverage
          * @description How much of a pane the film covers.
@@ -914,6 +1313,89 @@ export interface components {
          * @enum {string}
          */
         Curve: "flat" | "one_way" | "both_ways" | "strong";
+        /**
+         * CutBody
+         * @description The plan that was cut, by the state of the job that it was made from.
+         */
+        CutBody: {
+            /** Input Hash */
+            input_hash: string;
+            /**
+             * Keep
+             * @default null
+             */
+            keep?: string[] | null;
+        };
+        /**
+         * CutOut
+         * @description Film that was cut for a window.
+         */
+        CutOut: {
+            /** Cutting Id */
+            cutting_id: string;
+            /** Film Id */
+            film_id: string;
+            /** Lot */
+            lot: string;
+            /** On Day */
+            on_day: string;
+            /** Person */
+            person: string;
+            /** Roll */
+            roll: string;
+            /** Standing */
+            standing: boolean;
+        };
+        /**
+         * CutPart
+         * @description Film that was cut for a window: which, of which lot and roll, when and by whom.
+         */
+        CutPart: {
+            /** Film */
+            film: string;
+            /**
+             * Lot
+             * @default
+             */
+            lot?: string;
+            /**
+             * On
+             * @default
+             */
+            on?: string;
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /**
+             * Roll
+             * @default
+             */
+            roll?: string;
+        };
+        /**
+         * CuttingOut
+         * @description One time that film was cut for this job.
+         */
+        CuttingOut: {
+            /** Id */
+            id: string;
+            /** Kept */
+            kept: components["schemas"]["KeptOut"][];
+            /** May Be Taken Back */
+            may_be_taken_back: boolean;
+            /** On Day */
+            on_day: string;
+            /** Person */
+            person: string;
+            /** Taken */
+            taken: string[];
+            /** Version */
+            version: number;
+            /** Windows */
+            windows: string[];
+        };
         /**
          * Elsewhere
          * @description The plan's worst answer in a jurisdiction.
@@ -994,7 +1476,7 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "light" | "windshield" | "reflection" | "colour" | "mirrors" | "papers" | "reading" | "source";
+            group: "light" | "windshield" | "reflection" | "colour" | "mirrors" | "papers" | "reading" | "linked" | "source";
             /** Label */
             label: string;
             /** Path */
@@ -1008,6 +1490,21 @@ export interface components {
             vehicle_class: components["schemas"]["VehicleClass"] | null;
             /** Words */
             words: string;
+        };
+        /**
+         * FieldWordIn
+         * @description One ticked field: its value as read in the statute.
+         */
+        FieldWordIn: {
+            /** Field */
+            field: string;
+            /**
+             * Replaces
+             * @default null
+             */
+            replaces?: string | null;
+            /** Value */
+            value: unknown;
         };
         /**
          * Figure
@@ -1054,16 +1551,21 @@ export interface components {
          */
         FilmChange: {
             /**
-             * Colour
-             * @default neutral
+             * Colour Words
+             * @default
              */
-            colour?: string;
+            colour_words?: string;
+            /**
+             * Colours
+             * @default []
+             */
+            colours?: components["schemas"]["Colour"][];
             construction: components["schemas"]["Construction"];
             /**
              * Mirror Finish
-             * @default false
+             * @default null
              */
-            mirror_finish?: boolean;
+            mirror_finish?: boolean | null;
             /** Name */
             name: string;
             /**
@@ -1136,16 +1638,21 @@ export interface components {
          */
         FilmFields: {
             /**
-             * Colour
-             * @default neutral
+             * Colour Words
+             * @default
              */
-            colour?: string;
+            colour_words?: string;
+            /**
+             * Colours
+             * @default []
+             */
+            colours?: components["schemas"]["Colour"][];
             construction: components["schemas"]["Construction"];
             /**
              * Mirror Finish
-             * @default false
+             * @default null
              */
-            mirror_finish?: boolean;
+            mirror_finish?: boolean | null;
             /** Name */
             name: string;
             /**
@@ -1211,18 +1718,23 @@ export interface components {
          */
         FilmOut: {
             /**
-             * Colour
-             * @default neutral
+             * Colour Words
+             * @default
              */
-            colour: string;
+            colour_words: string;
+            /**
+             * Colours
+             * @default []
+             */
+            colours: components["schemas"]["Colour"][];
             construction: components["schemas"]["Construction"];
             /** Id */
             id: string;
             /**
              * Mirror Finish
-             * @default false
+             * @default null
              */
-            mirror_finish: boolean;
+            mirror_finish: boolean | null;
             /** Name */
             name: string;
             /** Price Per M2 */
@@ -1302,10 +1814,15 @@ export interface components {
          */
         FilmPart: {
             /**
-             * Colour
-             * @default neutral
+             * Colour Words
+             * @default
              */
-            colour?: string;
+            colour_words?: string;
+            /**
+             * Colours
+             * @default []
+             */
+            colours?: components["schemas"]["Colour"][];
             construction: components["schemas"]["Construction"];
             /** Id */
             id: string;
@@ -1313,9 +1830,9 @@ export interface components {
             lot?: components["schemas"]["LotPart"] | null;
             /**
              * Mirror Finish
-             * @default false
+             * @default null
              */
-            mirror_finish?: boolean;
+            mirror_finish?: boolean | null;
             /** Name */
             name: string;
             /**
@@ -1390,6 +1907,8 @@ export interface components {
             /** Proven */
             proven: boolean;
             score: components["schemas"]["PlanScore"];
+            /** @default null */
+            sheet: components["schemas"]["PlanSheet"] | null;
             /** Stocks */
             stocks: components["schemas"]["PlanStock"][];
             /** Unplaced */
@@ -1507,6 +2026,26 @@ export interface components {
             what: string;
         };
         /**
+         * HomeBody
+         * @description The states whose law new jobs are judged by.
+         */
+        HomeBody: {
+            /** States */
+            states: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * HomeOut
+         * @description The states whose law a new job is judged by; none until the shop says.
+         */
+        HomeOut: {
+            /** Record Version */
+            record_version: number;
+            /** States */
+            states: string[];
+        };
+        /**
          * Hour
          * @description When the car is looked at.
          * @enum {string}
@@ -1588,8 +2127,11 @@ export interface components {
              * @default null
              */
             model_year?: number | null;
-            /** States */
-            states: string[];
+            /**
+             * States
+             * @default []
+             */
+            states?: string[];
             /**
              * Title
              * @default null
@@ -1613,10 +2155,10 @@ export interface components {
             format?: "elumbra-job";
             /**
              * Format Version
-             * @default 3
+             * @default 4
              * @enum {integer}
              */
-            format_version?: 1 | 2 | 3;
+            format_version?: 1 | 2 | 3 | 4;
             job: components["schemas"]["JobPart"];
             /** @default null */
             law?: components["schemas"]["LawPart"] | null;
@@ -1666,8 +2208,12 @@ export interface components {
             bay: string;
             /** Body */
             body: string;
+            /** Class Contradiction */
+            class_contradiction: string;
             /** Customer */
             customer: string;
+            /** Cuttings */
+            cuttings: components["schemas"]["CuttingOut"][];
             /** Film Groups */
             film_groups: components["schemas"]["FilmGroupOut"][];
             /** Films */
@@ -1696,8 +2242,20 @@ export interface components {
             note: string;
             /** Number */
             number: number;
+            /**
+             * Off Road Parts
+             * @default null
+             */
+            off_road_parts: boolean | null;
+            /**
+             * Persons
+             * @default null
+             */
+            persons: number | null;
             /** Promised At */
             promised_at: string | null;
+            /** Readiness */
+            readiness: string;
             /** Rear Percent */
             rear_percent: number | null;
             /** @default null */
@@ -1715,6 +2273,16 @@ export interface components {
             stuck: string | null;
             /** Title */
             title: string;
+            /**
+             * Truck Chassis
+             * @default null
+             */
+            truck_chassis: boolean | null;
+            /**
+             * Two Lots Allowed
+             * @default false
+             */
+            two_lots_allowed: boolean;
             vehicle_class: components["schemas"]["VehicleClass"];
             /** Vehicle Label */
             vehicle_label: string;
@@ -1781,6 +2349,16 @@ export interface components {
              */
             note?: string | null;
             /**
+             * Off Road Parts
+             * @default null
+             */
+            off_road_parts?: boolean | null;
+            /**
+             * Persons
+             * @default null
+             */
+            persons?: number | null;
+            /**
              * Promised At
              * @default null
              */
@@ -1802,6 +2380,16 @@ export interface components {
              * @default null
              */
             title?: string | null;
+            /**
+             * Truck Chassis
+             * @default null
+             */
+            truck_chassis?: boolean | null;
+            /**
+             * Two Lots Allowed
+             * @default null
+             */
+            two_lots_allowed?: boolean | null;
             /** @default null */
             vehicle_class?: components["schemas"]["VehicleClass"] | null;
             /**
@@ -1811,6 +2399,18 @@ export interface components {
             vehicle_label?: string | null;
             /** Version */
             version: number;
+        };
+        /**
+         * KeptOut
+         * @description An offcut that went back on the rack.
+         */
+        KeptOut: {
+            /** Label */
+            label: string;
+            /** Size */
+            size: string;
+            /** Stock Id */
+            stock_id: string;
         };
         /**
          * KeyLabel
@@ -1889,8 +2489,8 @@ export interface components {
             classes: components["schemas"]["VehicleClass"][];
             /** Id */
             id: string;
-            /** On Strip */
-            on_strip: boolean;
+            /** On */
+            on: string;
             /** Positions */
             positions: components["schemas"]["Position"][];
             role: components["schemas"]["Role"];
@@ -1898,6 +2498,43 @@ export interface components {
             sentence: string;
             /** Vocabulary */
             vocabulary: string[];
+        };
+        /**
+         * LookUpIn
+         * @description A question at the counter, with whatever has been answered so far.
+         */
+        LookUpIn: {
+            car: components["schemas"]["CounterCar"];
+            /**
+             * @default {
+             *       "colour_words": null,
+             *       "colours": null,
+             *       "construction": null,
+             *       "mirror_finish": null,
+             *       "name": null,
+             *       "reflectance_inside_percent": null,
+             *       "reflectance_percent": null,
+             *       "shrink_limit_percent": null,
+             *       "solar_reflectance_percent": null,
+             *       "solar_transmittance_percent": null,
+             *       "uv_rejection_percent": null,
+             *       "vlt_basis": null,
+             *       "vlt_percent": null,
+             *       "warranty": null,
+             *       "warranty_years": null
+             *     }
+             */
+            film?: components["schemas"]["CounterFilm"];
+            /** Film Id */
+            film_id: string;
+            /**
+             * Others
+             * @default []
+             */
+            others?: components["schemas"]["CounterWindow"][];
+            /** State */
+            state: string;
+            window: components["schemas"]["CounterWindow"];
         };
         /**
          * LookUpOut
@@ -1909,14 +2546,16 @@ export interface components {
             /** Formula */
             formula: string;
             /** Glass Percent */
-            glass_percent: number;
+            glass_percent: number | null;
             /** Glass Words */
             glass_words: string;
             /** Pm Points */
-            pm_points: number;
+            pm_points: number | null;
+            /** Released */
+            released: boolean;
             verdict: components["schemas"]["VerdictOut"];
             /** Vlt Percent */
-            vlt_percent: number;
+            vlt_percent: number | null;
         };
         /**
          * Looks
@@ -2048,6 +2687,7 @@ export interface components {
         PickLists: {
             /** Bodies */
             bodies: components["schemas"]["BodyOut"][];
+            home: components["schemas"]["HomeOut"];
             /** Law Version */
             law_version: string;
             /** States */
@@ -2092,21 +2732,36 @@ export interface components {
              * @default elumbra-plan
              * @constant
              */
-            format?: "elumbra-plan";
+            format: "elumbra-plan";
             /**
              * Format Version
              * @default 2
              * @constant
              */
-            format_version?: 2;
+            format_version: 2;
             /** Held */
             held: components["schemas"]["HeldWindow"][];
             /** Law Day */
             law_day: string;
             /** Law Version */
             law_version: string;
+            /**
+             * Number
+             * @default null
+             */
+            number: number | null;
+            /**
+             * Printed On
+             * @default
+             */
+            printed_on: string;
             /** Proven */
             proven: boolean;
+            /**
+             * Ready
+             * @default
+             */
+            ready: string;
             /** Starting Version */
             starting_version: string;
             /** States */
@@ -2127,6 +2782,11 @@ export interface components {
             across_mm: number;
             /** Along Mm */
             along_mm: number;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /** Stock Id */
             stock_id: string;
             /** Usable */
@@ -2152,7 +2812,7 @@ export interface components {
              * @default blank
              * @enum {string}
              */
-            kind?: "blank" | "pattern";
+            kind: "blank" | "pattern";
             /** Label */
             label: string;
             /** Mark */
@@ -2163,6 +2823,11 @@ export interface components {
             outline: number[][];
             /** Pair Mark */
             pair_mark: string | null;
+            /**
+             * Play Mm
+             * @default null
+             */
+            play_mm: number | null;
             side: components["schemas"]["Side"];
             /** Stock Id */
             stock_id: string;
@@ -2200,6 +2865,22 @@ export interface components {
             yield_percent: number;
         };
         /**
+         * PlanSheet
+         * @description How the pieces go on a bought sheet.
+         */
+        PlanSheet: {
+            /** Least Length Mm */
+            least_length_mm: number | null;
+            /** Least Width Mm */
+            least_width_mm: number | null;
+            /** Length Mm */
+            length_mm: number;
+            /** Needed Mm */
+            needed_mm: number | null;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * PlanStock
          * @description A roll, offcut or sheet that the plan may cut from.
          */
@@ -2234,6 +2915,11 @@ export interface components {
          * @description A piece that the rack has no film for.
          */
         PlanUnplaced: {
+            /**
+             * Fits With Play Mm
+             * @default null
+             */
+            fits_with_play_mm: number | null;
             /** Label */
             label: string;
             /** Length Needed Mm */
@@ -2242,6 +2928,11 @@ export interface components {
             pull_width_mm: number | null;
             /** Reason */
             reason: string;
+            /**
+             * Two Lots
+             * @default false
+             */
+            two_lots: boolean;
             /** Width Needed Mm */
             width_needed_mm: number;
             /** Window Id */
@@ -2260,6 +2951,16 @@ export interface components {
             goes_on: boolean;
             /** Label */
             label: string;
+            /**
+             * Limit Percent
+             * @default null
+             */
+            limit_percent: number | null;
+            /**
+             * Others
+             * @default
+             */
+            others: string;
             /** Pm Points */
             pm_points: number | null;
             /** Reason */
@@ -2338,6 +3039,10 @@ export interface components {
          */
         QuestionOut: {
             asks: components["schemas"]["Asks"];
+            /** Fact */
+            fact: string;
+            /** Film Id */
+            film_id: string;
             /** Law Field */
             law_field: string;
             position: components["schemas"]["Position"] | null;
@@ -2358,6 +3063,8 @@ export interface components {
             film_id?: string | null;
             /** Pieces */
             pieces: components["schemas"]["QuickPiece"][];
+            /** @default null */
+            sheet?: components["schemas"]["QuickSheet"] | null;
             /**
              * Trimmed
              * @default true
@@ -2383,6 +3090,22 @@ export interface components {
             height: string;
             /** Width */
             width: string;
+        };
+        /**
+         * QuickSheet
+         * @description A bought sheet to cut from; sizes as typed.
+         */
+        QuickSheet: {
+            /**
+             * Length
+             * @default 6.5 ft
+             */
+            length?: string;
+            /**
+             * Width
+             * @default 24 in
+             */
+            width?: string;
         };
         /**
          * RackOut
@@ -2480,7 +3203,7 @@ export interface components {
          * @description The only reasons a lead can give (handbook, section 9).
          * @enum {string}
          */
-        ReasonKind: "medical_exemption" | "off_road_or_show" | "declined_film_changed";
+        ReasonKind: "medical_exemption" | "off_road_or_show" | "rule_looked_up" | "declined_film_changed";
         /**
          * ReasonOut
          * @description A lead's reason for an unlawful film; the verdict stays.
@@ -2581,6 +3304,8 @@ export interface components {
             confidence: string;
             /** Confirmed */
             confirmed: number;
+            /** Confirmed On */
+            confirmed_on: string;
             /** Disputed */
             disputed: number;
             /** Fields */
@@ -2593,6 +3318,8 @@ export interface components {
             name: string;
             /** Overruled */
             overruled: number;
+            /** Stale */
+            stale: boolean;
             /** Statute */
             statute: string;
             /** Unconfirmed */
@@ -2605,8 +3332,12 @@ export interface components {
         RuleOut: {
             /** Code */
             code: string;
+            /** Compiled */
+            compiled: string;
             /** Confidence */
             confidence: string;
+            /** Confirmed On */
+            confirmed_on: string;
             /** Day */
             day: string;
             /** Effective From */
@@ -2621,6 +3352,8 @@ export interface components {
             name: string;
             /** Notes */
             notes: string[];
+            /** Stale */
+            stale: boolean;
             /** Statute */
             statute: string;
             /** Strips */
@@ -2711,6 +3444,16 @@ export interface components {
          * @enum {string}
          */
         Side: "driver" | "passenger" | "centre";
+        /**
+         * SlitBody
+         * @description Where a roll is slit, from the near edge.
+         */
+        SlitBody: {
+            /** At */
+            at: string;
+            /** Version */
+            version: number;
+        };
         /**
          * SourceOut
          * @description Who said so, with what citation, from when.
@@ -2848,7 +3591,7 @@ export interface components {
             label: string;
             /** Length Left */
             length_left: string;
-            /** @default up */
+            /** @default unknown */
             liner?: components["schemas"]["LinerSide"];
             /**
              * Lot
@@ -2857,34 +3600,13 @@ export interface components {
             lot?: string;
             /** Price */
             price: number;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
             /** Version */
             version: number;
-            /** Width */
-            width: string;
-        };
-        /**
-         * StockFields
-         * @description A roll, offcut or sheet; sizes as typed, length along the roll.
-         */
-        StockFields: {
-            /** Film Id */
-            film_id: string;
-            /** Full Length */
-            full_length: string;
-            kind: components["schemas"]["StockKind"];
-            /** Label */
-            label: string;
-            /** Length Left */
-            length_left: string;
-            /** @default up */
-            liner?: components["schemas"]["LinerSide"];
-            /**
-             * Lot
-             * @default
-             */
-            lot?: string;
-            /** Price */
-            price: number;
             /** Width */
             width: string;
         };
@@ -2894,6 +3616,37 @@ export interface components {
          * @enum {string}
          */
         StockKind: "roll" | "offcut" | "sheet";
+        /**
+         * StockNew
+         * @description New stock.
+         */
+        StockNew: {
+            /** Film Id */
+            film_id: string;
+            /** Full Length */
+            full_length: string;
+            kind: components["schemas"]["StockKind"];
+            /** Label */
+            label: string;
+            /** Length Left */
+            length_left: string;
+            /** @default unknown */
+            liner?: components["schemas"]["LinerSide"];
+            /**
+             * Lot
+             * @default
+             */
+            lot?: string;
+            /** Price */
+            price: number;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+            /** Width */
+            width: string;
+        };
         /**
          * StockOut
          * @description Stock on the rack.
@@ -2914,7 +3667,7 @@ export interface components {
             length_left: string;
             /** Length Left Mm */
             length_left_mm: number;
-            /** @default up */
+            /** @default unknown */
             liner: components["schemas"]["LinerSide"];
             /**
              * Lot
@@ -3112,10 +3865,30 @@ export interface components {
              * @default []
              */
             no_glass_at?: components["schemas"]["Position"][];
+            /**
+             * Off Road Parts
+             * @default null
+             */
+            off_road_parts?: boolean | null;
+            /**
+             * Persons
+             * @default null
+             */
+            persons?: number | null;
             /** @default null */
             registered_as?: components["schemas"]["RegisteredAs"] | null;
             /** States */
             states: string[];
+            /**
+             * Truck Chassis
+             * @default null
+             */
+            truck_chassis?: boolean | null;
+            /**
+             * Two Lots Allowed
+             * @default false
+             */
+            two_lots_allowed?: boolean;
             vehicle_class: components["schemas"]["VehicleClass"];
         };
         /**
@@ -3127,6 +3900,8 @@ export interface components {
             citation: string;
             /** Clauses */
             clauses: components["schemas"]["ClauseOut"][];
+            /** Deciding */
+            deciding: string[];
             /** Limit Percent */
             limit_percent: number | null;
             /** Margin Points */
@@ -3147,16 +3922,16 @@ export interface components {
             unconfirmed: string[];
             /** Vlt Percent */
             vlt_percent: number | null;
-            /** Within Tolerance */
-            within_tolerance: boolean;
             word: components["schemas"]["VerdictWord"];
+            /** Works Inside */
+            works_inside: boolean;
         };
         /**
          * VerdictWord
-         * @description The six answers, worst first.
+         * @description The seven answers, worst first; the last two release the knife by themselves.
          * @enum {string}
          */
-        VerdictWord: "Not allowed" | "Too dark" | "Cannot tell" | "Close" | "No rule on file" | "Clears";
+        VerdictWord: "Not allowed" | "Too dark" | "Cannot tell" | "No rule on file" | "Within tolerance" | "Close" | "Clears";
         /**
          * VersionBody
          * @description The version that a write is based on.
@@ -3235,6 +4010,11 @@ export interface components {
              * @default false
              */
             old_film_stays?: boolean;
+            /**
+             * Play Mm
+             * @default null
+             */
+            play_mm?: number | null;
             position: components["schemas"]["Position"];
             /**
              * Same As Id
@@ -3308,6 +4088,7 @@ export interface components {
             /** @default full */
             coverage: components["schemas"]["Coverage"];
             curve: components["schemas"]["Curve"];
+            cut: components["schemas"]["CutOut"] | null;
             /** Darkest Clearing */
             darkest_clearing: string | null;
             /**
@@ -3329,6 +4110,8 @@ export interface components {
             /** Held */
             held: string | null;
             held_at: components["schemas"]["Station"] | null;
+            /** Held By */
+            held_by: components["schemas"]["QuestionOut"][];
             /** Id */
             id: string;
             kind: components["schemas"]["WindowKind"];
@@ -3338,6 +4121,8 @@ export interface components {
             layers: string[];
             least_sheet: components["schemas"]["LeastSheet"] | null;
             level: components["schemas"]["Level"];
+            /** Meter Doubt */
+            meter_doubt: string;
             /** Nearest Rear */
             nearest_rear: string | null;
             /**
@@ -3353,6 +4138,11 @@ export interface components {
             /** Ordinal */
             ordinal: number;
             pane: components["schemas"]["PaneOut"];
+            /**
+             * Play Mm
+             * @default null
+             */
+            play_mm: number | null;
             position: components["schemas"]["Position"];
             /** Readings */
             readings: {
@@ -3415,6 +4205,8 @@ export interface components {
             coverage?: components["schemas"]["Coverage"];
             /** @default flat */
             curve?: components["schemas"]["Curve"];
+            /** @default null */
+            cut?: components["schemas"]["CutPart"] | null;
             /**
              * Factory Glass
              * @default null
@@ -3456,6 +4248,11 @@ export interface components {
              * @default false
              */
             old_film_stays?: boolean;
+            /**
+             * Play Mm
+             * @default null
+             */
+            play_mm?: number | null;
             position: components["schemas"]["Position"];
             /** Readings */
             readings?: {
@@ -3549,6 +4346,11 @@ export interface components {
              * @default null
              */
             old_film_stays?: boolean | null;
+            /**
+             * Play Mm
+             * @default null
+             */
+            play_mm?: number | null;
             /** @default null */
             position?: components["schemas"]["Position"] | null;
             /**
@@ -3604,6 +4406,11 @@ export interface components {
              * @default null
              */
             replaces?: string | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
             /** Value */
             value: unknown;
         };
@@ -3667,6 +4474,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_cut_again_cuttings__string_id__cut_again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_take_back_cuttings__string_id__take_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3910,6 +4819,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shop_set_home_home_states_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HomeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickLists"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4191,6 +5149,106 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["JobPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    jobs_changes_jobs__string_id__changes_get: {
+        parameters: {
+            query?: {
+                since?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_film_is_cut_jobs__string_id__cut_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutBody"];
             };
         };
         responses: {
@@ -5190,21 +6248,18 @@ export interface operations {
             };
         };
     };
-    rules_look_up_rules_look_up_get: {
+    rules_look_up_rules_look_up_post: {
         parameters: {
-            query: {
-                state: string;
-                vehicle_class: components["schemas"]["VehicleClass"];
-                position: components["schemas"]["Position"];
-                film_id: string;
-                glass_percent?: number | null;
-                glass_source?: components["schemas"]["GlassSource"];
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookUpIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5255,6 +6310,57 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_confirm_rules__string_id__confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5539,7 +6645,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StockFields"];
+                "application/json": components["schemas"]["StockNew"];
             };
         };
         responses: {
@@ -5693,6 +6799,57 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_slit_stock_stock__string_id__slit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlitBody"];
             };
         };
         responses: {

@@ -91,6 +91,7 @@ export const WORDS = {
   "ReasonKind": {
     "declined_film_changed": "We declined; a lawful film goes on",
     "medical_exemption": "Medical exemption",
+    "rule_looked_up": "No rule on file: looked up, and nothing bars it",
     "off_road_or_show": "Off-road or show vehicle, owner’s statement"
   },
   "Station": {
@@ -104,6 +105,20 @@ export const WORDS = {
     "carbon": "carbon",
     "ceramic": "ceramic",
     "clear": "clear"
+  },
+  "Colour": {
+    "colourless": "colourless",
+    "grey": "grey, neutral, charcoal",
+    "black": "black",
+    "brown": "brown",
+    "green": "green",
+    "blue": "blue",
+    "purple": "purple",
+    "red": "red",
+    "amber": "amber",
+    "yellow": "yellow",
+    "gold": "gold",
+    "silver": "silver"
   },
   "VltBasis": {
     "on_3mm_clear": "on 3 mm clear glass",
@@ -271,7 +286,8 @@ export const VERDICT_WORDS = [
   "Not allowed",
   "Too dark",
   "Cannot tell",
-  "Close",
   "No rule on file",
+  "Within tolerance",
+  "Close",
   "Clears"
 ] as const;

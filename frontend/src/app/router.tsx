@@ -29,6 +29,10 @@ export const router = createBrowserRouter([
         path: "rules/:code",
         lazy: async () => ({ Component: (await import("../features/rules")).RulePage }),
       },
+      {
+        path: "rules/:code/confirm",
+        lazy: async () => ({ Component: (await import("../features/rules")).ConfirmPage }),
+      },
       { path: "look-up", lazy: async () => ({ Component: (await import("../features/rules")).LookUpPage }) },
       { path: "shop", lazy: async () => ({ Component: (await import("../features/shop")).ShopPage }) },
       { path: "*", Component: Missing },

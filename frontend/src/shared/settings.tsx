@@ -1,5 +1,5 @@
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
-import type { LengthUnit } from "./logic/format";
+import { showLength, type LengthUnit } from "./logic/format";
 import { isOneOf, keepStored, readStored } from "./logic/stored";
 import type { Setting } from "./theme";
 
@@ -8,6 +8,8 @@ interface Settings {
   unit: LengthUnit;
   setSetting: (setting: Setting) => void;
   setUnit: (unit: LengthUnit) => void;
+  /** A length as this screen shows lengths. */
+  showLength: (mm: number) => string;
 }
 
 const SettingsContext = createContext<Settings | null>(null);
@@ -26,7 +28,10 @@ function useStored<Value extends string>(key: string, fallback: Value, allowed: 
 export function SettingsProvider({ children }: { children: ReactNode }) {
   const [setting, setSetting] = useStored<Setting>("elumbra.setting", "bench", SETTINGS);
   const [unit, setUnit] = useStored<LengthUnit>("elumbra.unit", "in", UNITS);
-  const value = useMemo(() => ({ setting, unit, setSetting, setUnit }), [setting, unit, setSetting, setUnit]);
+  const value = useMemo(
+    () => ({ setting, unit, setSetting, setUnit, showLength: (mm: number) => showLength(mm, unit) }),
+    [setting, unit, setSetting, setUnit],
+  );
   return <SettingsContext value={value}>{children}</SettingsContext>;
 }
 

@@ -1,4 +1,4 @@
-import { Alert, Button, Snackbar } from "@mui/material";
+import { Alert, Box, Button, Snackbar } from "@mui/material";
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
 
 const UNDO_MS = 10_000;
@@ -26,10 +26,13 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
   return (
     <NotifyContext value={value}>
       {children}
+      {/* Room at the end of the page, so that whatever the line stands over can be scrolled clear of it. */}
+      {notice !== null && <Box aria-hidden="true" sx={{ height: 72, "@media print": { display: "none" } }} />}
       <Snackbar
         open={notice !== null}
         key={notice?.key}
         autoHideDuration={notice?.bad ? null : UNDO_MS}
+        anchorOrigin={{ vertical: "bottom", horizontal: "right" }}
         sx={{ zIndex: (theme) => theme.zIndex.modal - 1 }}
         onClose={(_, reason) => {
           if (reason !== "clickaway") close();

@@ -14,7 +14,7 @@ interface Way<Change, Body, Answer> {
   prepare: (change: Change, client: QueryClient) => Body;
   send: (body: Body, headers: WriteHeaders) => Promise<Answer>;
   onDone?: (answer: Answer, client: QueryClient) => void;
-  onRefused?: (error: Error, client: QueryClient) => void;
+  onRefused?: (error: Error, client: QueryClient, change: Change) => void;
 }
 
 interface Then<Answer> {
@@ -37,7 +37,7 @@ export function useWrite<Change, Body, Answer>(way: Way<Change, Body, Answer>) {
       return way.send(body, writeHeaders(writeId));
     },
     onSuccess: (answer) => way.onDone?.(answer, client),
-    onError: (error) => way.onRefused?.(error, client),
+    onError: (error, { change }) => way.onRefused?.(error, client, change),
     onSettled: (_answer, _error, { writeId }) => {
       bodies.current.delete(writeId);
     },

@@ -20,7 +20,7 @@ from elumbra.documents.plan import PlanDocument
 _UNREAD = "-"
 
 
-def assemble(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> Car:
+def assemble(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str, judged: bool = True) -> Car:
     """A job file's car, looked over.
 
     Parameters
@@ -33,6 +33,8 @@ def assemble(document: JobFile, shipped: LawFile, defaults: StartingValues, *, t
         Starting values; the file's own ones are laid over them.
     today
         ISO day, for such a job.
+    judged
+        Off for panes of no car, which no law speaks of.
 
     Raises
     ------
@@ -45,7 +47,7 @@ def assemble(document: JobFile, shipped: LawFile, defaults: StartingValues, *, t
     job = core_job(document, starting=starting)
     for code in job.vehicle.states:
         law.of(code)
-    return look_over(job, law, starting=starting)
+    return look_over(job, law, starting=starting, judged=judged)
 
 
 def plan_input(document: JobFile) -> JobFile:

@@ -14,6 +14,7 @@ from elumbra.core.errors import CoreError
 from elumbra.core.law import LawBook
 from elumbra.documents.job_core import law_part
 from elumbra.documents.job_file import (
+    CutPart,
     JobFile,
     JobPart,
     ReadingPart,
@@ -24,8 +25,8 @@ from elumbra.documents.job_file import (
     WindowPart,
 )
 from elumbra.storage.law_words import Shelf
-from elumbra.storage.records import JobRecord, ReasonRecord, StockRecord, WindowRecord
-from elumbra.storage.store import reasons, windows
+from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, ReasonRecord, StockRecord, WindowRecord
+from elumbra.storage.store import cuttings, reasons, windows
 
 
 class StuckError(CoreError):
@@ -41,6 +42,16 @@ class JobParts:
     reasons: Mapping[str, ReasonRecord]  # the newest of each window
     law: LawBook
     current_law: LawBook
+    cuttings: Sequence[CuttingRecord] = ()  # those not taken back, newest first
+
+    @property
+    def cuts(self) -> Mapping[str, CutMark]:
+        """By window, what was cut for it last."""
+        marks: dict[str, CutMark] = {}
+        for cutting in self.cuttings:
+            for mark in cutting.marks:
+                marks.setdefault(mark.window_id, mark)
+        return marks
 
 
 def law_day(job: JobRecord) -> str:
@@ -66,8 +77,13 @@ def load_parts_of(session: Session, jobs: Sequence[JobRecord]) -> dict[str, JobP
     given: dict[str, dict[str, ReasonRecord]] = {job_id: {} for job_id in ids}
     for reason in reasons(session).all(order="on_day", job_id=ids):
         given[reason.job_id][reason.window_id] = reason
+    cut: dict[str, list[CuttingRecord]] = {job_id: [] for job_id in ids}
+    for cutting in cuttings(session).all(order="on_day", job_id=ids):
+        cut[cutting.job_id].insert(0, cutting)
     return {
-        job.id: JobParts(job, of_job[job.id], given[job.id], shelf.book(job.law_revision, law_day(job)), current)
+        job.id: JobParts(
+            job, of_job[job.id], given[job.id], shelf.book(job.law_revision, law_day(job)), current, cut[job.id]
+        )
         for job in jobs
     }
 
@@ -89,15 +105,21 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
     StuckError
         A record holds what cannot be; the message says which and why.
     """
-    standing = standing_reasons(parts.reasons, today=shop.today)
+    standing, cuts = standing_reasons(parts.reasons, today=shop.today), parts.cuts
     chosen = {window.film_id for window in parts.windows if window.film_id}
-    named = chosen.union(*(window.layers for window in parts.windows), (r.film_id for r in standing.values()))
+    named = chosen.union(
+        *(window.layers for window in parts.windows),
+        (r.film_id for r in standing.values()),
+        (mark.film_id for mark in cuts.values()),
+    )
     for film_id in named:
         if film_id in shop.unreadable:
             raise StuckError(f"{shop.films[film_id].name}: {shop.unreadable[film_id]}. Mend it at Films.")
     try:
         return JobFile(
-            job=_job_part(parts.job, [window_part(one, standing.get(one.id)) for one in parts.windows]),
+            job=_job_part(
+                parts.job, [window_part(one, standing.get(one.id), cuts.get(one.id)) for one in parts.windows]
+            ),
             films=[part for part in shop.parts.values() if part.id in named],
             stock=[stock_part(record) for record in shop.stock if record.film_id in chosen],
             starting_values=dict(shop.changes),
@@ -118,7 +140,7 @@ def _job_part(job: JobRecord, parts: list[WindowPart]) -> JobPart:
     )
 
 
-def window_part(record: WindowRecord, reason: ReasonRecord | None = None) -> WindowPart:
+def window_part(record: WindowRecord, reason: ReasonRecord | None = None, mark: CutMark | None = None) -> WindowPart:
     """A stored window as it stands in a job file.
 
     Raises
@@ -134,6 +156,7 @@ def window_part(record: WindowRecord, reason: ReasonRecord | None = None) -> Win
         "label": record.label,
         "reason": _reason_part(reason) if reason else None,
         "film": record.film_id,
+        "cut": _cut_part(mark) if mark else None,
         "layers": tuple(record.layers),
         "curve": record.curve,
         "level": record.level,
@@ -145,6 +168,10 @@ def window_part(record: WindowRecord, reason: ReasonRecord | None = None) -> Win
         "same_as": same_as,
     }
     return WindowPart(**record.facts, **links)
+
+
+def _cut_part(mark: CutMark) -> CutPart:
+    return CutPart(film=mark.film_id, lot=mark.lot, roll=mark.roll, on=mark.on_day, person=mark.person)
 
 
 def _reason_part(reason: ReasonRecord) -> ReasonPart:

@@ -24,7 +24,7 @@ _VULGAR = {
 _METRIC = re.compile(r"^(?P<number>\d+(?:\.\d+)?|\.\d+) ?(?P<unit>mm|cm|m)$")
 _METRIC_FACTOR = {"mm": Fraction(1), "cm": Fraction(10), "m": Fraction(1000)}
 _IMPERIAL = re.compile(
-    r"^(?:(?P<feet>\d+) ?(?:'|ft|feet|foot)[ -]?)?"
+    r"^(?:(?P<feet>\d+(?:\.\d+)?|\.\d+) ?(?:'|ft|feet|foot)[ -]?)?"
     r"(?:(?:(?P<decimal>\d+\.\d*|\.\d+)"
     r"|(?P<whole>\d+)(?:[ -](?P<num>\d+)/(?P<den>\d+))?"
     r"|(?P<only_num>\d+)/(?P<only_den>\d+))"
@@ -65,6 +65,8 @@ def parse_length(text: str) -> Length:
     1000.125
     >>> parse_length("3' 3 1/4").mm
     996.95
+    >>> parse_length("6.5'").mm == parse_length("6.5 ft").mm == parse_length("78").mm
+    True
     >>> parse_length("1000 mm").mm
     1000.0
     >>> parse_length("")
@@ -111,6 +113,8 @@ def _inches(match: re.Match[str], typed: str) -> Fraction:
             inches += _tape_fraction(match["num"], match["den"], typed)
     elif match["only_num"]:
         inches = _tape_fraction(match["only_num"], match["only_den"], typed)
+    if feet.denominator != 1 and inches:
+        raise LengthError(f"“{typed}” has a part of a foot and inches after it; type one or the other. {_MEND}")
     if match["feet"] and inches >= INCHES_PER_FOOT:
         raise LengthError(
             f"“{typed}” has {float(inches):g} inches after the feet; that part runs from 0 to under 12. {_MEND}"

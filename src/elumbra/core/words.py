@@ -12,7 +12,7 @@ from types import MappingProxyType, NoneType
 from typing import Any, get_args, get_type_hints
 
 from elumbra.core.cut import StripShape
-from elumbra.core.film import Construction, FilmFacts, LinerSide, StockKind, VltBasis, Warranty
+from elumbra.core.film import Colour, Construction, FilmFacts, LinerSide, StockKind, VltBasis, Warranty
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
@@ -93,10 +93,12 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
         ReasonKind: {
             ReasonKind.DECLINED_FILM_CHANGED: "We declined; a lawful film goes on",
             ReasonKind.MEDICAL_EXEMPTION: "Medical exemption",
+            ReasonKind.RULE_LOOKED_UP: "No rule on file: looked up, and nothing bars it",
             ReasonKind.OFF_ROAD_OR_SHOW: "Off-road or show vehicle, owner’s statement",
         },
         Station: {Station.SURVEY: "Survey", Station.SHADE: "Shade", Station.CUT: "Cut"},
         Construction: {one: one.value for one in Construction},
+        Colour: {one: "grey, neutral, charcoal" if one is Colour.GREY else one.value for one in Colour},
         VltBasis: {
             VltBasis.ON_3MM_CLEAR: "on 3 mm clear glass",
             VltBasis.FILM_ALONE: "film alone",

@@ -77,6 +77,7 @@ def core_window(part: WindowPart) -> Window:
         id=part.id,
         label=part.label,
         film_id=part.film,
+        cut_film=part.cut.film if part.cut else None,
         layers=part.layers,
         reason=_core_reason(part.reason),
         measures=Measures(part.level, part.figure, part.curve, FrozenReadings(readings)),

@@ -7,7 +7,7 @@ is generated from these models into ``docs/reference/job-file.schema.json``.
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import fields
 from difflib import get_close_matches
 from typing import Annotated, Any, Literal
@@ -16,14 +16,14 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints, Validation
 from pydantic.dataclasses import dataclass as checked
 
 from elumbra.core.errors import CoreError
-from elumbra.core.film import FilmFacts, LinerSide, StockKind
+from elumbra.core.film import FilmFacts, LinerSide, StockKind, colours_in
 from elumbra.core.glass import Curve
 from elumbra.core.measure import Figure, Level, TapeMode
 from elumbra.core.work import ReasonKind, VehicleFacts, WindowFacts
 
 FORMAT = "elumbra-job"
-FORMAT_VERSION = 3
-READABLE = (1, 2, 3)
+FORMAT_VERSION = 4
+READABLE = (1, 2, 3, 4)
 LARGEST_FILE = 2_000_000
 _DEEPEST = 24  # levels of nesting: a law condition is the deepest thing in a job
 _LARGEST_NUMBER = 1e12
@@ -70,6 +70,16 @@ class ReasonPart(_Part):
     on: Day = ""
 
 
+class CutPart(_Part):
+    """Film that was cut for a window: which, of which lot and roll, when and by whom."""
+
+    film: Identifier
+    lot: Annotated[str, StringConstraints(max_length=60)] = ""
+    roll: Annotated[str, StringConstraints(max_length=120)] = ""
+    on: Day = ""
+    person: Annotated[str, StringConstraints(max_length=120)] = ""
+
+
 _WITH_FACTS = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False)
 
 
@@ -81,6 +91,7 @@ class WindowPart(WindowFacts):
     label: Name
     reason: ReasonPart | None = None
     film: Identifier | None = None
+    cut: CutPart | None = None
     layers: Annotated[tuple[Identifier, ...], Field(max_length=4)] = ()
     curve: Curve = Curve.FLAT
     level: Level = Level.SIZE
@@ -160,7 +171,7 @@ class JobFile(_Part):
     """A whole job with the films it names and the stock it may be cut from."""
 
     format: Literal["elumbra-job"] = "elumbra-job"
-    format_version: Literal[1, 2, 3] = 3
+    format_version: Literal[1, 2, 3, 4] = 4
     job: JobPart
     films: Annotated[list[FilmPart], Field(max_length=200)]
     stock: Annotated[list[StockPart], Field(max_length=500)]
@@ -190,6 +201,9 @@ def parse_job_file(content: bytes) -> JobFile:
             f"This job file has format version {version}; this program reads up to version {FORMAT_VERSION}. "
             "Update the program, or export the job for this version."
         )
+    if version < FORMAT_VERSION:
+        for film in document.get("films") or ():
+            _upgrade_film(film)
     try:
         parsed = JobFile.model_validate(document)
     except ValidationError as error:
@@ -199,6 +213,17 @@ def parse_job_file(content: bytes) -> JobFile:
         raise JobFileError(f"{place}: {sentence}{more}", fields=places) from error
     check_references(parsed)
     return parsed
+
+
+def _upgrade_film(film: Any) -> None:
+    """A film of format version 3 and before: free text for its colour, and a box that was off unless ticked."""
+    if not isinstance(film, dict):
+        return
+    if isinstance(words := film.pop("colour", None), str):
+        film.setdefault("colours", [colour.value for colour in colours_in(words)])
+        film.setdefault("colour_words", words[:120])
+    if film.get("mirror_finish") is False:
+        film["mirror_finish"] = None
 
 
 def _json(content: bytes) -> Any:
@@ -270,7 +295,7 @@ def _sentence(problem: Mapping[str, Any]) -> str:
 
 
 def _all_field_names() -> list[str]:
-    models = (JobFile, JobPart, ReadingPart, SameAsPart, ReasonPart, LotPart, StockPart, LawPart, SourcePart)
+    models = (JobFile, JobPart, ReadingPart, SameAsPart, ReasonPart, CutPart, LotPart, StockPart, LawPart, SourcePart)
     names = {name for model in models for name in model.model_fields}
     return sorted(names.union(*({one.name for one in fields(kind)} for kind in (WindowPart, VehiclePart, FilmPart))))
 
@@ -290,13 +315,9 @@ def check_references(document: JobFile) -> None:
         for repeated in {name for name in ids if ids.count(name) > 1}:
             problems[place] = f"“{repeated}” stands more than once."
     for i, window in enumerate(document.job.windows):
-        if window.film is not None and window.film not in films:
-            problems[f"job.windows[{i}].film"] = f"There is no film “{window.film}” in this file."
-        if window.reason is not None and window.reason.film not in films:
-            problems[f"job.windows[{i}].reason.film"] = f"There is no film “{window.reason.film}” in this file."
-        for layer in window.layers:
-            if layer not in films:
-                problems[f"job.windows[{i}].layers"] = f"There is no film “{layer}” in this file."
+        for place, film_id in _films_named(window):
+            if film_id not in films:
+                problems[f"job.windows[{i}].{place}"] = f"There is no film “{film_id}” in this file."
         if window.same_as and window.same_as.window not in windows:
             problems[f"job.windows[{i}].same_as"] = f"There is no window “{window.same_as.window}” in this file."
     for i, stock in enumerate(document.stock):
@@ -305,6 +326,17 @@ def check_references(document: JobFile) -> None:
     if problems:
         place, sentence = next(iter(problems.items()))
         raise JobFileError(f"{place}: {sentence}", fields=problems)
+
+
+def _films_named(window: WindowPart) -> Iterator[tuple[str, str]]:
+    """Every film that a window names, with the place where it does."""
+    if window.film is not None:
+        yield "film", window.film
+    if window.reason is not None:
+        yield "reason.film", window.reason.film
+    if window.cut is not None:
+        yield "cut.film", window.cut.film
+    yield from (("layers", layer) for layer in window.layers)
 
 
 def to_bytes(document: JobFile) -> bytes:

@@ -6,6 +6,7 @@ percent, money in dollars.
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -17,7 +18,7 @@ Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 
 
 class _Part(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, json_schema_serialization_defaults_required=True)
 
 
 class PlanStock(_Part):
@@ -52,6 +53,7 @@ class PlanPiece(_Part):
     measured: bool
     outline: list[Point]
     pair_mark: str | None
+    play_mm: float | None = None  # each side, where less than usual was accepted
     unlawful: str  # its verdict and the lead's reason, where it is cut though the law says no; else empty
 
 
@@ -76,6 +78,7 @@ class PlanLeftover(_Part):
     along_mm: float
     across_mm: float
     usable: bool
+    label: str = ""  # what it is called on the rack, once it is kept
 
 
 class PlanUnplaced(_Part):
@@ -87,6 +90,8 @@ class PlanUnplaced(_Part):
     width_needed_mm: float
     length_needed_mm: float
     pull_width_mm: float | None
+    fits_with_play_mm: float | None = None  # what it could do with, each side, on the widest stock there is
+    two_lots: bool = False  # it is here only because its twin comes from another lot
 
 
 class PlanScore(_Part):
@@ -100,6 +105,16 @@ class PlanScore(_Part):
     net: float
     roll_length_mm: float
     yield_percent: float
+
+
+class PlanSheet(_Part):
+    """How the pieces go on a bought sheet."""
+
+    width_mm: float
+    length_mm: float
+    needed_mm: float | None  # length that holds all pieces at that width; none does where null
+    least_width_mm: float | None  # the least customary sheet that holds all
+    least_length_mm: float | None
 
 
 class FilmPlan(_Part):
@@ -120,6 +135,7 @@ class FilmPlan(_Part):
     baseline_single: PlanScore | None
     proven: bool
     finished: bool
+    sheet: PlanSheet | None = None  # where the film is one bought sheet
     hypothetical: bool  # no such roll on the rack: customary widths were tried
 
 
@@ -136,9 +152,11 @@ class PlanVerdict(_Part):
     sentence: str
     citation: str
     unconfirmed: bool
-    tolerance_points: float | None  # granted by the law; never turns the word
+    tolerance_points: float | None  # granted by the law, where the window lies within it
+    limit_percent: float | None = None
+    others: str = ""  # the other states' answers
     reason: str  # the lead's reason, in words; the verdict stays
-    goes_on: bool  # unlawful, and on the car by that reason
+    goes_on: bool  # on the car only by that reason
 
 
 class HeldWindow(_Part):
@@ -159,6 +177,9 @@ class PlanDocument(_Part):
     customer: str
     vehicle: str
     states: list[str]
+    number: int | None = None  # of the job
+    printed_on: str = ""
+    ready: str = ""  # how many windows are ready for the knife, in words
     films: list[FilmPlan]
     held: list[HeldWindow]
     verdicts: list[PlanVerdict]
@@ -167,6 +188,13 @@ class PlanDocument(_Part):
     starting_version: str
     finished: bool
     proven: bool
+
+    def file_stem(self, film: FilmPlan | None = None) -> str:
+        """A file name that tells job, car and film, in letters that every disk takes."""
+        films = [film] if film else [one for one in self.films if one.pieces]
+        parts = [str(self.number or ""), self.vehicle, *(one.film_name for one in films[:3])]
+        slugs = (re.sub(r"[^a-z0-9]+", "-", part.lower()).strip("-") for part in parts)
+        return "-".join(slug for slug in slugs if slug)[:100] or "plan"
 
     def as_ended(self) -> PlanDocument:
         """The same once nobody works on it any more: the best found, proven or not."""

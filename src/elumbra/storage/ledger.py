@@ -14,8 +14,8 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.storage.records import (
-    COUNTS_PER_MM,
     MovementRecord,
     StepEventRecord,
     StockRecord,
@@ -57,11 +57,12 @@ def move(
     typed: str = "",
     job_id: str | None = None,
     note: str = "",
+    cutting_id: str | None = None,
 ) -> MovementRecord:
     """Enter a movement; ``typed`` is what is left by what somebody read, where it was read."""
     row = MovementRow(
         stock_id=stock_id, kind=kind.value, count=count, typed=typed, at=now(), person_id=person_id, job_id=job_id,
-        note=note,
+        note=note, cutting_id=cutting_id,
     )  # fmt: skip
     session.add(row)
     session.flush()

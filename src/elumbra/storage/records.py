@@ -14,11 +14,10 @@ from functools import cache
 from typing import Any, TypeVar, cast
 from uuid import uuid4
 
+from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.core.units import format_inches
 
 AnyRecord = TypeVar("AnyRecord")
-
-COUNTS_PER_MM = 80  # lengths on the rack are whole counts of 0.0125 mm: a sixteenth is 127
 
 
 def new_id() -> str:
@@ -168,6 +167,81 @@ class InstalledReadingRecord(Record):
     on_day: str
 
 
+@dataclass(frozen=True)
+class CutMark:
+    """One window's film as it was cut."""
+
+    window_id: str
+    label: str
+    film_id: str
+    lot: str
+    roll: str
+    cutting_id: str = ""
+    on_day: str = ""
+    person: str = ""
+
+
+@dataclass(frozen=True)
+class Taken:
+    """What was taken off one piece of stock, in whole counts."""
+
+    stock_id: str
+    label: str
+    taken_typed: str
+    used: int
+    kept: int
+    waste: int
+
+
+@dataclass(frozen=True)
+class Kept:
+    """An offcut put on the rack."""
+
+    stock_id: str
+    label: str
+    size: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class CuttingRecord(Record):
+    """One time that film was cut for a job."""
+
+    job_id: str
+    input_hash: str = ""  # of the job file that the plan was made from; empty for what another shop cut
+    on_day: str
+    person_name: str
+    content: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def foreign(self) -> bool:
+        """Whether it came with a job file and took nothing off this rack."""
+        return not self.input_hash
+
+    @property
+    def marks(self) -> tuple[CutMark, ...]:
+        """What was cut, window by window; those to be cut again left out."""
+        again = set(self.content.get("again", ()))
+        said = {"cutting_id": self.id, "on_day": self.on_day, "person": self.person_name}
+        return tuple(CutMark(**one, **said) for one in self.content.get("windows", ()) if one["window_id"] not in again)
+
+    @property
+    def taken(self) -> tuple[Taken, ...]:
+        """What was taken off the rack."""
+        return tuple(Taken(**one) for one in self.content.get("taken", ()))
+
+    @property
+    def kept(self) -> tuple[Kept, ...]:
+        """Offcuts that were put on the rack."""
+        return tuple(Kept(**one) for one in self.content.get("kept", ()))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SettingRecord(Record):
+    """A setting of the shop that is no figure."""
+
+    value: Mapping[str, Any]
+
+
 @dataclass(frozen=True, kw_only=True)
 class ShopValueRecord(Record):
     """The shop's own figure for a starting value; the id is its name."""
@@ -244,6 +318,7 @@ class MovementRecord:
     person_id: str
     job_id: str | None
     note: str
+    cutting_id: str | None = None
 
 
 @dataclass(frozen=True)

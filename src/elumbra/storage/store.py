@@ -17,12 +17,14 @@ from sqlalchemy.orm import Session
 from elumbra.core.errors import CoreError
 from elumbra.storage.records import (
     AuditRecord,
+    CuttingRecord,
     FilmRecord,
     InstalledReadingRecord,
     JobRecord,
     PersonRecord,
     ReasonRecord,
     Record,
+    SettingRecord,
     ShopValueRecord,
     StockRecord,
     WindowRecord,
@@ -32,11 +34,13 @@ from elumbra.storage.records import (
 )
 from elumbra.storage.tables import (
     AuditRow,
+    CuttingRow,
     FilmRow,
     InstalledReadingRow,
     JobRow,
     PersonRow,
     ReasonRow,
+    SettingRow,
     ShopStampRow,
     ShopValueRow,
     StockRow,
@@ -287,6 +291,16 @@ def installed_readings(session: Session) -> Store[InstalledReadingRecord]:
     return Store(session, InstalledReadingRow, InstalledReadingRecord, "reading after installation")
 
 
+def cuttings(session: Session) -> Store[CuttingRecord]:
+    """Times that film was cut."""
+    return Store(session, CuttingRow, CuttingRecord, "cutting")
+
+
+def settings(session: Session) -> Store[SettingRecord]:
+    """The shop's settings that are no figures."""
+    return Store(session, SettingRow, SettingRecord, "setting")
+
+
 def shop_values(session: Session) -> Store[ShopValueRecord]:
     """The shop's own figures."""
     return Store(session, ShopValueRow, ShopValueRecord, "shop value")
@@ -354,6 +368,12 @@ def film_uses(session: Session, film_id: str) -> list[str]:
 def next_job_number(session: Session) -> int:
     """The number after the highest one given out."""
     return int(session.scalar(select(func.coalesce(func.max(JobRow.number), 1000))) or 1000) + 1
+
+
+def job_changes(session: Session, job_id: str, *, since: int, most: int = 50) -> list[AuditRecord]:
+    """Entries of a job's audit trail after one of them, newest first."""
+    query = select(AuditRow).where(AuditRow.job_id == job_id, AuditRow.id > since)
+    return [as_record(row, AuditRecord) for row in session.scalars(query.order_by(AuditRow.id.desc()).limit(most))]
 
 
 def job_history(session: Session, job_id: str, *, most: int = 100) -> list[AuditRecord]:

@@ -243,6 +243,27 @@ class MovementRow(Base):
     person_id: Mapped[str]
     job_id: Mapped[str | None] = mapped_column(ForeignKey("job.id"), index=True)
     note: Mapped[str] = mapped_column(default="")
+    cutting_id: Mapped[str | None] = mapped_column(ForeignKey("cutting.id"))
+
+
+class CuttingRow(Versioned, Base):
+    """Film cut for a job by one plan; taken back, it is removed and its movements are undone by others."""
+
+    __tablename__ = "cutting"
+
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    input_hash: Mapped[str] = mapped_column(default="")
+    on_day: Mapped[str]
+    person_name: Mapped[str]
+    content: Mapped[dict[str, Any]]
+
+
+class SettingRow(Versioned, Base):
+    """A setting of the shop that is no figure; the id is its name."""
+
+    __tablename__ = "setting"
+
+    value: Mapped[dict[str, Any]]  # {"value": ...}
 
 
 class StepEventRow(Base):

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import partial
 from itertools import count
 from string import ascii_uppercase
 
 from elumbra.car import assemble
-from elumbra.core.cut import cut_steps, outline_on_blank
+from elumbra.core.cut import PaneToCut, cut_steps, outline_on_blank
 from elumbra.core.film import FACING, Film, Stock, StockKind
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Costing, CutPlan, Score, plan_cuts
+from elumbra.core.nest import Costing, CutPlan, Score, Unplaced, plan_by_lot, plan_cuts
 from elumbra.core.starting import StartingValues
-from elumbra.core.units import format_inches
-from elumbra.core.work import Car, ToCut, Window, goes_on, reason_words
+from elumbra.core.units import format_inches, inches
+from elumbra.core.work import Car, ToCut, Window, goes_on_by_reason, readiness, reason_words
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import (
@@ -25,6 +26,7 @@ from elumbra.documents.plan import (
     PlanLeftover,
     PlanPiece,
     PlanScore,
+    PlanSheet,
     PlanStock,
     PlanUnplaced,
     PlanVerdict,
@@ -51,14 +53,14 @@ def plan_job_file(
         Starting values; the file's own ones are laid over them.
     pull_from_customary
         Where a film has no stock at all, plan on full rolls of the customary widths and say
-        which to pull (Quick cut).
+        which to pull (Quick cut). Such panes are of no car, and no law is asked.
 
     Raises
     ------
     CoreError
         The document holds something that cannot be; ``fields`` says where.
     """
-    car = assemble(document, shipped, defaults, today=today)
+    car = assemble(document, shipped, defaults, today=today, judged=not pull_from_customary)
     starting = car.starting
     stocks = [core_stock(part) for part in document.stock]
     shell = _shell(document, car)
@@ -71,19 +73,25 @@ def plan_job_file(
         pulled = pull_from_customary and not of_film
         if pulled:
             of_film = _customary_rolls(film_id, starting.roll_widths_mm)
-        found = plan_cuts(to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm)
+        found = plan_by_lot(
+            to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm,
+            two_lots_allowed=car.job.vehicle.two_lots_allowed,
+        )  # fmt: skip
+        sheet = None
+        if pull_from_customary and len(of_film) == 1 and of_film[0].kind is StockKind.SHEET:
+            sheet = _sheet(to_cut, of_film[0], costing, starting)
         as_plan = partial(
             _film_plan, film=car.job.films[film_id], to_cut=to_cut, stocks=of_film, car=car,
-            unlawful=unlawful, hypothetical=pulled,
+            unlawful=unlawful, hypothetical=pulled, sheet=sheet,
         )  # fmt: skip
         searches.append(map(as_plan, found))
         plans[film_id] = next(searches[-1])
     # Whenever it is stopped, no film is missing: each has its first layout before any is improved.
-    yield _with_films(shell, plans)
+    yield _with_films(shell, plans, car)
     for film_id, search in zip(list(plans), searches, strict=True):
         for better in search:
             plans[film_id] = better
-            yield _with_films(shell, plans)
+            yield _with_films(shell, plans, car)
 
 
 def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:
@@ -108,6 +116,7 @@ def _shell(document: JobFile, car: Car) -> PlanDocument:
         customer=document.job.customer,
         vehicle=document.job.vehicle.label,
         states=list(job.vehicle.states),
+        ready=readiness(car).headline,
         films=[],
         held=[
             HeldWindow(window_id=k, label=car.window(k).label, reason=hold.reason, station=hold.station.value)
@@ -122,17 +131,20 @@ def _shell(document: JobFile, car: Car) -> PlanDocument:
     )
 
 
-def _with_films(shell: PlanDocument, plans: Mapping[str, FilmPlan]) -> PlanDocument:
+def _with_films(shell: PlanDocument, plans: Mapping[str, FilmPlan], car: Car) -> PlanDocument:
     films = list(plans.values())
+    short = len({item.window_id for film in films for item in film.unplaced})
+    ready = replace(readiness(car), short=short).headline
     finished = all(film.finished for film in films)
     proven = finished and all(film.proven for film in films)
-    return shell.model_copy(update={"films": films, "finished": finished, "proven": proven})
+    return shell.model_copy(update={"films": films, "finished": finished, "proven": proven, "ready": ready})
 
 
 def _verdict(window: Window, car: Car) -> PlanVerdict:
     film = car.job.films[window.film_id] if window.film_id else None
     shade = car.shades[window.id]
     verdict = shade.worst
+    others = "; ".join(f"{one.law.name}: {one.word.value}" for one in shade.verdicts if one is not verdict)
     return PlanVerdict(
         window_id=window.id,
         label=window.label,
@@ -143,10 +155,12 @@ def _verdict(window: Window, car: Car) -> PlanVerdict:
         word=verdict.word.value if verdict else None,
         sentence=verdict.sentence if verdict else "No film chosen.",
         citation=verdict.citation if verdict else "",
-        unconfirmed=bool(verdict and verdict.unconfirmed),
-        tolerance_points=verdict.tolerance_points if verdict else None,
+        unconfirmed=bool(verdict and verdict.deciding),
+        tolerance_points=verdict.tolerance_points if verdict and verdict.whole.within else None,
+        limit_percent=100 * verdict.limit if verdict and verdict.limit is not None else None,
+        others=others,
         reason=reason_words(window.reason) if window.reason else "",
-        goes_on=bool(verdict and verdict.word.unlawful and goes_on(window)),
+        goes_on=any(goes_on_by_reason(one, window.reason, window.film_id) for one in shade.verdicts),
     )
 
 
@@ -177,6 +191,7 @@ def _film_plan(
     unlawful: Mapping[str, str],
     *,
     hypothetical: bool,
+    sheet: PlanSheet | None = None,
 ) -> FilmPlan:
     by_stock = {stock.id: stock for stock in stocks}
     return FilmPlan(
@@ -204,7 +219,8 @@ def _film_plan(
                 window_id=to_cut.panes[item.blank_id].window_id, label=to_cut.panes[item.blank_id].label,
                 reason=item.reason,
                 width_needed_mm=item.width_needed, length_needed_mm=item.length_needed,
-                pull_width_mm=item.pull_width,
+                pull_width_mm=item.pull_width, two_lots=item.two_lots,
+                fits_with_play_mm=_less_play(item, stocks, to_cut.panes[item.blank_id], car.starting),
             )
             for item in plan.layout.unplaced
         ],
@@ -216,7 +232,46 @@ def _film_plan(
         proven=plan.proven,
         finished=plan.finished,
         hypothetical=hypothetical,
+        sheet=sheet,
     )  # fmt: skip
+
+
+_SHEET_WIDTHS = (inches(20), inches(24))  # home sheets, handbook 3
+
+
+def _sheet(to_cut: ToCut, sheet: Stock, costing: Costing, starting: StartingValues) -> PlanSheet:
+    """The length that a sheet's width needs, and the least customary sheet that does."""
+    lengths = {width: _length_needed(to_cut, width, costing, starting) for width in {*_SHEET_WIDTHS, sheet.width}}
+    holding = [(width * length, width) for width in _SHEET_WIDTHS if (length := lengths[width]) is not None]
+    least = min(holding, default=(None, None))[1]
+    return PlanSheet(
+        width_mm=sheet.width,
+        length_mm=sheet.length,
+        needed_mm=lengths[sheet.width],
+        least_width_mm=least,
+        least_length_mm=lengths[least] if least else None,
+    )
+
+
+def _length_needed(to_cut: ToCut, width: float, costing: Costing, starting: StartingValues) -> float | None:
+    endless = Stock("endless", to_cut.film_id, StockKind.ROLL, width, 10 * _PULLED_LENGTH, _PULLED_PRICE)
+    plan = list(plan_cuts(to_cut.blanks, [endless], costing, roll_widths=starting.roll_widths_mm))[-1]
+    return None if plan.layout.unplaced else plan.layout.used_length(endless.id)
+
+
+def _less_play(item: Unplaced, stocks: Sequence[Stock], pane: PaneToCut, starting: StartingValues) -> float | None:
+    """The play that a piece could do with on the widest stock; None where that is too little to cut by.
+
+    Rounded down to a sixteenth, so that the blank still fits once it is rounded up to one.
+    """
+    usual = starting["blank_play_mm"] if pane.play is None else pane.play
+    widest = max((stock.width for stock in stocks if stock.length >= item.length_needed), default=0.0)
+    short = item.width_needed - widest
+    if item.two_lots or not 0 < short < 2 * usual:
+        return None
+    sixteenth = inches(1) / 16
+    play = int((usual - short / 2) / sixteenth + 1e-6) * sixteenth
+    return play if play >= starting["least_play_mm"] else None
 
 
 def _stock(stock: Stock, plan: CutPlan) -> PlanStock:
@@ -253,14 +308,14 @@ def _pieces(
     car: Car,
     unlawful: Mapping[str, str],
 ) -> list[PlanPiece]:
-    play = car.starting["blank_play_mm"]
-    numbers = count()
+    numbers, usual = count(), car.starting["blank_play_mm"]
     pieces = []
     for section in plan.layout.sections:
         for lane in sorted(section.lanes, key=lambda lane: lane.y):
             for item in lane.placed:
                 pane = to_cut.panes[item.blank_id]
                 outline = pane.outline
+                play = usual if pane.play is None else pane.play
                 ring = outline_on_blank(outline, item, liner=stocks[section.stock_id].liner, play=play)
                 pieces.append(
                     PlanPiece(
@@ -269,7 +324,7 @@ def _pieces(
                         along_mm=item.along, across_mm=item.across, turn=float(item.turn.value),
                         factory_edge=item.on_factory_edge, measured=outline.measured,
                         outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()], pair_mark=None,
-                        unlawful=unlawful.get(pane.window_id, ""),
+                        play_mm=pane.play, unlawful=unlawful.get(pane.window_id, ""),
                     )
                 )  # fmt: skip
     return _with_pairs(pieces, to_cut)

@@ -10,7 +10,9 @@ export function BoardPage() {
   if (board.isPending) return <Pending what="the bays" />;
   if (board.isError) return <ErrorNote error={board.error} again={() => void board.refetch()} />;
   const { in_bays, next, stuck, told } = board.data;
-  const nothing = in_bays.length + next.length === 0;
+  const nothing = in_bays.length + next.length + stuck.length === 0;
+  const heldHere = in_bays.filter((job) => job.problems.length > 0).length;
+  const all = stuck.length + heldHere;
   return (
     <>
       <Head
@@ -20,11 +22,11 @@ export function BoardPage() {
           </Button>
         }
       >
-        <Answer tone={stuck.length ? "bad" : "open"}>
+        <Answer tone={all ? "bad" : "open"}>
           {nothing
             ? "The bays are empty"
-            : stuck.length
-              ? `${String(stuck.length)} stuck, ${String(in_bays.length)} in the bays`
+            : all
+              ? `${String(all)} stuck, ${String(in_bays.length)} in the bays`
               : `${String(in_bays.length)} in the bays, nothing stuck`}
         </Answer>
       </Head>
@@ -47,7 +49,7 @@ export function BoardPage() {
           <Box>
             <Ruled title="In the bays now">
               {in_bays.length ? (
-                in_bays.map((job) => <JobLine key={job.id} job={job} />)
+                in_bays.map((job) => <JobLine key={job.id} job={job} showProblems />)
               ) : (
                 <Empty words="No car is in a bay. Open a job and set it to “in the bay”." />
               )}

@@ -14,7 +14,8 @@ import {
   useHotkeys,
   VerdictMark,
 } from "../../shared";
-import { jobQuery, planQuery, taskQuery, useJobChange } from "./api";
+import { jobQuery, planQuery, taskQuery, useFollowJob, useJobChange } from "./api";
+import { ConflictDialog } from "./components/ConflictDialog";
 import { Band } from "./components/Band";
 import { VehicleFacts } from "./components/survey/WholeCarSurvey";
 
@@ -41,7 +42,18 @@ export function JobPage() {
       </Empty>
     );
   if (job.data.stuck !== null) return <StuckJob job={job.data} why={job.data.stuck} />;
-  return <OpenJob job={job.data} station={station} />;
+  return (
+    <>
+      <Following jobId={jobId} />
+      <ConflictDialog names={Object.fromEntries(job.data.films.map((film) => [film.id, film.name]))} />
+      <OpenJob job={job.data} station={station} />
+    </>
+  );
+}
+
+function Following({ jobId }: { jobId: string }) {
+  useFollowJob(jobId);
+  return null;
 }
 
 /** Nothing can be worked out for it: why, and what of it can still be changed. */
@@ -142,10 +154,7 @@ function useWalk(job: Job, selected: string | null, setParams: SetParams) {
       if (next) select(next.id);
     };
     const open = (name: string) => () =>
-      void navigate(
-        { pathname: `/jobs/${job.id}/${name}`, search: window.location.search },
-        { replace: true },
-      );
+      void navigate({ pathname: `/jobs/${job.id}/${name}`, search: window.location.search });
     return {
       ...Object.fromEntries(STATIONS.map(([name], i) => [String(i + 1), open(name)])),
       ArrowRight: () => step(1),
@@ -188,7 +197,6 @@ function StationLine({
           <Box
             key={name}
             component={Link}
-            replace
             to={{ pathname: `/jobs/${job.id}/${name}`, search }}
             aria-current={here ? "page" : undefined}
             sx={{
@@ -214,6 +222,17 @@ function StationLine({
   );
 }
 
+/** How the car stands: what is held back before what the law says. */
+function Standing({ job }: { job: Job }) {
+  const held = job.windows.filter((window) => window.held !== null).length;
+  if (held === 0) return <VerdictMark word={job.worst} />;
+  return (
+    <Typography component={Link} to={`/jobs/${job.id}/cut`} sx={{ color: "error.main", fontWeight: 700 }}>
+      {held} held back
+    </Typography>
+  );
+}
+
 const STATUSES = { booked: "booked", in_bay: "in the bay", paused: "paused", done: "done" } as const;
 
 function JobHead({ job }: { job: Job }) {
@@ -224,7 +243,7 @@ function JobHead({ job }: { job: Job }) {
       <Typography color="text.secondary">
         {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
       </Typography>
-      {job.stuck === null && <VerdictMark word={job.worst} />}
+      {job.stuck === null && <Standing job={job} />}
       <Box sx={{ flexGrow: 1 }} />
       <Choice
         label="Status"

@@ -1,80 +1,15 @@
-import { queryOptions, type QueryClient } from "@tanstack/react-query";
-import { api, type Job, type Schemas, type WriteHeaders } from "../../api/client";
+import { api, type Job, type Schemas } from "../../api/client";
 import { planQuery, taskQuery } from "../../api/queries";
-import { Problem, unwrap } from "../../api/unwrap";
+import { unwrap } from "../../api/unwrap";
 import { asItIs, useNotify, useWrite } from "../../shared";
+import { useJobWrite } from "./writing";
 
-export const jobQuery = (id: string) =>
-  queryOptions({
-    queryKey: ["jobs", "one", id],
-    queryFn: () => unwrap(api.GET("/api/jobs/{id}", { params: { path: { id } } })),
-  });
-
-export const historyQuery = (id: string) =>
-  queryOptions({
-    queryKey: ["jobs", "history", id],
-    queryFn: () => unwrap(api.GET("/api/jobs/{id}/history", { params: { path: { id } } })),
-  });
-
-export const proposalsQuery = (jobId: string, inputHash: string) =>
-  queryOptions({
-    queryKey: ["proposals", jobId, inputHash],
-    queryFn: () => unwrap(api.GET("/api/jobs/{id}/proposals", { params: { path: { id: jobId } } })),
-  });
-
-export const everywhereQuery = (jobId: string, inputHash: string) =>
-  queryOptions({
-    queryKey: ["everywhere", jobId, inputHash],
-    queryFn: () => unwrap(api.GET("/api/jobs/{id}/everywhere", { params: { path: { id: jobId } } })),
-  });
-
-/** A strip depends on readings, law and rack alike, so it follows the job's state. */
-export const stripQuery = (windowId: string, inputHash: string, version: number) =>
-  queryOptions({
-    queryKey: ["strip", windowId, inputHash, version],
-    queryFn: () => unwrap(api.GET("/api/windows/{id}/strip", { params: { path: { id: windowId } } })),
-    placeholderData: (before) => before,
-  });
-
+export * from "./knife";
+export * from "./queries";
 export { planQuery, taskQuery };
 
 type WindowChange = Omit<Schemas["WindowPatch"], "version">;
 type JobChange = Omit<Schemas["JobPatch"], "version">;
-
-function keepAnswer(job: Job, client: QueryClient): void {
-  client.setQueryData(jobQuery(job.id).queryKey, job);
-  void client.invalidateQueries({ queryKey: ["jobs", "board"], refetchType: "none" });
-  void client.invalidateQueries({ queryKey: ["jobs", "list"], refetchType: "none" });
-  void client.invalidateQueries({ queryKey: ["jobs", "history", job.id] });
-}
-
-/**
- * Writes of one job go out one after another, each on the version that the last one answered
- * with, so that a late answer never covers a newer one.
- */
-function useJobWrite<Change, Body>(
-  jobId: string,
-  prepare: (change: Change, job: Job) => Body,
-  send: (body: Body, headers: WriteHeaders) => Promise<Job>,
-) {
-  const notify = useNotify();
-  return useWrite({
-    scope: `job-${jobId}`,
-    prepare: (change: Change, client) => {
-      const job = client.getQueryData(jobQuery(jobId).queryKey);
-      if (!job) throw new Problem("The job is not on this screen any more. Open it again.", "not_found");
-      return prepare(change, job);
-    },
-    send,
-    onDone: keepAnswer,
-    onRefused: (error, client) => {
-      const stale = error instanceof Problem && error.code === "stale_version";
-      if (stale) void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
-      if (stale || (error instanceof Problem && Object.keys(error.fields).length === 0))
-        notify(error.message, { bad: true });
-    },
-  });
-}
 
 function versionOf(job: Job, windowId: string): number {
   return job.windows.find((window) => window.id === windowId)?.version ?? 0;
@@ -89,6 +24,10 @@ export function useWindowChange(jobId: string) {
     }),
     ({ windowId, body }, headers) =>
       unwrap(api.PATCH("/api/windows/{id}", { params: { path: { id: windowId } }, body, headers })),
+    {
+      mine: ({ change }) => change,
+      kept: ({ windowId }, fields) => ({ windowId, change: fields }),
+    },
   );
   return {
     error: patch.error,
@@ -104,6 +43,7 @@ export function useJobChange(jobId: string) {
     (change: JobChange, job) => ({ ...change, version: job.version }),
     (body, headers) =>
       unwrap(api.PATCH("/api/jobs/{id}", { params: { path: { id: jobId } }, body, headers })),
+    { mine: (change) => change, kept: (_, fields) => fields as JobChange },
   );
   return { error: patch.error, change: (change: JobChange) => patch.write(change) };
 }
@@ -144,7 +84,16 @@ export function useAddWindow(jobId: string) {
   const add = useJobWrite(jobId, asItIs<Schemas["WindowCreate"]>, (body, headers) =>
     unwrap(api.POST("/api/jobs/{id}/windows", { params: { path: { id: jobId } }, body, headers })),
   );
-  return { add: (body: Schemas["WindowCreate"]) => add.write(body) };
+  return {
+    /** The answer's newest window is opened. */
+    add: (body: Schemas["WindowCreate"], open: (id: string) => void) =>
+      add.write(body, {
+        onSuccess: (job) => {
+          const newest = job.windows.at(-1);
+          if (newest) open(newest.id);
+        },
+      }),
+  };
 }
 
 export function useRemoveWindow(jobId: string) {

@@ -2,8 +2,6 @@ import {
   Autocomplete,
   Box,
   Button,
-  Checkbox,
-  FormControlLabel,
   TextField,
   ToggleButton,
   ToggleButtonGroup,
@@ -11,22 +9,11 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState, type SubmitEvent } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { pickListsQuery } from "../../api/queries";
 import { Problem } from "../../api/unwrap";
-import {
-  Answer,
-  ErrorNote,
-  focusWhenShown,
-  isListOf,
-  isText,
-  keepStored,
-  Pending,
-  readStored,
-} from "../../shared";
+import { Answer, ErrorNote, focusWhenShown, Pending } from "../../shared";
 import { useCreateJob } from "./api";
-
-const LAST_STATES = "elumbra.last-states";
 
 /** The car, its state, and its body: the windows come with the body. */
 export function NewJobPage() {
@@ -37,21 +24,20 @@ export function NewJobPage() {
   const [car, setCar] = useState("");
   const [customer, setCustomer] = useState("");
   const [year, setYear] = useState("");
-  const [mirrors, setMirrors] = useState(true);
-  const [states, setStates] = useState(() => readStored(localStorage, LAST_STATES, isListOf(isText), []));
+  const [chosen, setStates] = useState<string[] | null>(null);
   if (lists.isPending) return <Pending what="bodies and states" />;
   if (lists.isError) return <ErrorNote error={lists.error} again={() => void lists.refetch()} />;
+  // The shop's home state; never what the last job was judged by.
+  const states = chosen ?? lists.data.home.states;
   const fields = create.error instanceof Problem ? create.error.fields : {};
   const submit = (event: SubmitEvent<HTMLFormElement>) => {
     event.preventDefault();
-    keepStored(localStorage, LAST_STATES, states);
     create.write(
       {
         vehicle_label: car,
         customer,
         body,
         states,
-        mirrors_both_sides: mirrors,
         model_year: year ? Number(year) : null,
         title: car,
       },
@@ -132,18 +118,6 @@ export function NewJobPage() {
           }}
         />
       </Box>
-      <FormControlLabel
-        control={
-          <Checkbox
-            checked={mirrors}
-            onChange={(_, checked) => {
-              setMirrors(checked);
-            }}
-          />
-        }
-        label="Outside mirrors on both sides"
-        sx={{ my: 1 }}
-      />
       <Box sx={{ display: "flex", gap: 2, mt: 1 }}>
         <Button
           type="submit"
@@ -156,7 +130,7 @@ export function NewJobPage() {
         </Button>
         {states.length === 0 && (
           <Typography color="text.secondary" sx={{ alignSelf: "center" }}>
-            A state is needed for the law.
+            A state is needed for the law. <Link to="/shop">Shop</Link> sets the home state once for all jobs.
           </Typography>
         )}
       </Box>

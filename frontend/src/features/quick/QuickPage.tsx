@@ -37,6 +37,8 @@ interface Piece {
 }
 
 const KEPT = "elumbra.quick";
+/** What is sold for home use. */
+const HOME_SHEET = { width: "24 in", length: "6.5 ft" };
 const COUNTS: Record<string, string> = { 1: "1", 2: "2", 3: "3", 4: "4", 6: "6", 8: "8" };
 const blank = (key: number): Piece => ({ key, width: "", height: "", count: 1, curved: false });
 const isPiece = hasFields<Piece>({
@@ -59,14 +61,18 @@ export function QuickPage() {
   const [pieces, setPieces] = useState(keptPieces);
   const [film, setFilm] = useState<string | null>(null);
   const [trimmed, setTrimmed] = useState(true);
+  const [onSheet, setOnSheet] = useState(false);
+  const [sheet, setSheet] = useState(HOME_SHEET);
+  const sheetReady = parseLength(sheet.width).ok && parseLength(sheet.length).ok;
   const task = useQuery(taskQuery(quick.data?.id));
   const ready = pieces.filter((piece) => parseLength(piece.width).ok && parseLength(piece.height).ok);
   const ask = useEffectEvent(() => {
     if (ready.length === 0) return;
     const sizes = ready.map(({ width, height, count, curved }) => ({ width, height, count, curved }));
-    quick.write({ film_id: film, trimmed, pieces: sizes });
+    if (onSheet && !sheetReady) return;
+    quick.write({ film_id: film, trimmed, pieces: sizes, sheet: onSheet ? sheet : null });
   });
-  const asked = JSON.stringify({ ready, film, trimmed });
+  const asked = JSON.stringify({ ready, film, trimmed, onSheet, sheet });
   useEffect(() => {
     keepStored(sessionStorage, KEPT, pieces);
   }, [pieces]);
@@ -109,6 +115,21 @@ export function QuickPage() {
               )}
               onChange={setFilm}
             />
+            <Tick label="From one bought sheet" value={onSheet} onChange={setOnSheet} />
+            {onSheet && (
+              <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
+                {(["width", "length"] as const).map((size) => (
+                  <TapeField
+                    key={size}
+                    label={size === "width" ? "Sheet, width" : "Sheet, length"}
+                    draftKey={`quick.sheet.${size}`}
+                    saved={sheet[size]}
+                    refused={problem?.fields[`sheet.${size}`]}
+                    onCommit={(typed) => setSheet((before) => ({ ...before, [size]: typed ?? "" }))}
+                  />
+                ))}
+              </Box>
+            )}
             <Tick
               label="Visible sizes: add the play of a hand-cut blank"
               value={trimmed}

@@ -12,6 +12,7 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { WORDS } from "../../api/words";
 import { Answer, Empty, ErrorNote, Figure, Pending, Ruled, showPercent } from "../../shared";
 import { filmQuery, useStrikeReading } from "./api";
 
@@ -32,7 +33,7 @@ export function FilmPage() {
       <Box sx={{ display: "flex", gap: 2, alignItems: "start" }}>
         <Box sx={{ flexGrow: 1 }}>
           <Answer
-            why={`${page.data.quality} Colour ${film.colour}${film.mirror_finish ? ", mirror finish" : ""}. Warranty: ${page.data.warranty}.`}
+            why={`${page.data.quality} Colour ${colourWords(film)}${finishWords(film)}. Warranty: ${page.data.warranty}.`}
           >
             {film.name}: {showPercent(film.vlt_percent)} on its sheet
           </Answer>
@@ -193,4 +194,16 @@ function Scatter({ lot }: { lot: Lot }) {
       </text>
     </svg>
   );
+}
+
+type Film = Schemas["FilmOut"];
+
+function colourWords(film: Film): string {
+  const named = film.colours.map((colour) => WORDS.Colour[colour]).join(" and ");
+  return named || (film.colour_words ? `not said (“${film.colour_words}” by its sheet)` : "not said");
+}
+
+function finishWords(film: Film): string {
+  if (film.mirror_finish === null) return ", whether it looks mirrored not said";
+  return film.mirror_finish ? ", mirror finish" : ", not mirrored";
 }

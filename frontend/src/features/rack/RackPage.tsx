@@ -17,6 +17,7 @@ import {
   useSettings,
 } from "../../shared";
 import { useRemoveStock } from "./api";
+import { SlitDialog } from "./components/SlitDialog";
 import { StockDialog } from "./components/StockDialog";
 
 type StockItem = Rack["stock"][number];
@@ -29,6 +30,7 @@ export function RackPage() {
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
   const { films, stock } = rack.data;
   const rolls = stock.filter((item) => item.kind === "roll").length;
+  const sheets = stock.filter((item) => item.kind === "sheet").length;
   const longest = Math.max(1, ...stock.map((item) => item.full_length_mm));
   return (
     <>
@@ -47,7 +49,8 @@ export function RackPage() {
         }
       >
         <Answer>
-          {rolls} {rolls === 1 ? "roll" : "rolls"}, {stock.length - rolls} offcuts
+          {rolls} {rolls === 1 ? "roll" : "rolls"}, {sheets ? `${sheets} sheets, ` : ""}
+          {stock.length - rolls - sheets} offcuts
         </Answer>
       </Head>
       {films.length === 0 && (
@@ -100,6 +103,7 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
   const { inks } = useTheme();
   const { unit } = useSettings();
   const remove = useRemoveStock();
+  const [slitting, setSlitting] = useState(false);
   const notify = useNotify();
   const height = Math.max(12, item.width_mm * TALL);
   const take = () => {
@@ -133,7 +137,8 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
       <Box>
         <Typography sx={{ fontWeight: 700 }}>{item.label}</Typography>
         <Typography variant="body2" color="text.secondary">
-          {item.width} wide · lot {item.lot || "not on file"} · {WORDS.LinerSide[item.liner]}
+          {unit === "in" ? item.width : showLength(item.width_mm, unit)} wide · lot{" "}
+          {item.lot || "not on file"} · {WORDS.LinerSide[item.liner]}
         </Typography>
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5 }}>
@@ -167,16 +172,28 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
           />
         </svg>
         <Typography sx={{ whiteSpace: "nowrap" }}>
-          <b>{item.length_left}</b> left · {showMoney(item.price_per_m2)}/m²
+          <b>{unit === "in" ? item.length_left : showLength(item.length_left_mm, unit)}</b> left ·{" "}
+          {showMoney(item.price_per_m2)}/m²
         </Typography>
       </Box>
       <Box sx={{ textAlign: "right" }}>
         <Button size="small" onClick={onEdit} aria-label={`Change ${item.label}`}>
           Change
         </Button>
+        {item.kind === "roll" && (
+          <Button
+            size="small"
+            variant="text"
+            onClick={() => setSlitting(true)}
+            aria-label={`Slit ${item.label}`}
+          >
+            Slit
+          </Button>
+        )}
         <Button size="small" variant="text" onClick={take} aria-label={`Take off ${item.label}`}>
           Take off
         </Button>
+        {slitting && <SlitDialog item={item} onClose={() => setSlitting(false)} />}
       </Box>
     </Box>
   );

@@ -4,7 +4,7 @@ import { rackQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useWrite } from "../../shared";
 
-type StockFields = Schemas["StockFields"];
+type StockFields = Schemas["StockNew"];
 type FilmFields = Schemas["FilmFields"];
 interface Known {
   id: string;
@@ -43,6 +43,11 @@ export const useRemoveStock = () =>
       restore ? api.POST("/api/stock/{id}/restore", options) : api.POST("/api/stock/{id}/remove", options),
     );
   });
+
+export const useSlit = () =>
+  useRackWrite(({ id, version, at }: Known & { at: string }, headers) =>
+    unwrap(api.POST("/api/stock/{id}/slit", { params: { path: { id } }, body: { version, at }, headers })),
+  );
 
 export const useSaveFilm = () =>
   useRackWrite(({ known, body }: { known: Known | null; body: FilmFields }, headers) =>

@@ -16,16 +16,25 @@ import {
   Empty,
   ErrorNote,
   focusWhenShown,
+  numberOf,
   Pending,
+  QuestionAsk,
+  questionKey,
+  Row,
   showPercent,
   toneOf,
   VerdictFigures,
 } from "../../shared";
-import { rackQuery, ruleBookQuery } from "../../api/queries";
+import { pickListsQuery, rackQuery, ruleBookQuery } from "../../api/queries";
 import { lookUpQuery, type LookUpAsk } from "./api";
+import { answered, NOTHING_SAID } from "./logic/counter";
 
 const LAST = "elumbra.look-up";
-const POSITIONS: [LookUpAsk["position"], string][] = [
+type VehicleClass = "passenger" | "multipurpose";
+type Position = "front_side" | "rear_side" | "rear_window" | "windshield";
+type Said = Omit<LookUpAsk, "state" | "film_id" | "window"> & { window?: LookUpAsk["window"] };
+
+const POSITIONS: [Position, string][] = [
   ["front_side", "Front side"],
   ["rear_side", "Rear side"],
   ["rear_window", "Rear window"],
@@ -40,25 +49,33 @@ export function LookUpPage() {
     () =>
       JSON.parse(localStorage.getItem(LAST) ?? "{}") as {
         state?: string;
-        vehicle_class?: LookUpAsk["vehicle_class"];
+        vehicle_class?: VehicleClass;
       },
   );
-  const [state, setState] = useState<string | null>(last.state ?? null);
-  const [vehicleClass, setClass] = useState<LookUpAsk["vehicle_class"]>(last.vehicle_class ?? "passenger");
-  const [position, setPosition] = useState<LookUpAsk["position"]>("front_side");
+  const lists = useQuery(pickListsQuery());
+  const [chosen, setState] = useState<string | null>(last.state ?? null);
+  const state = chosen ?? lists.data?.home.states[0] ?? null;
+  const [vehicleClass, setClass] = useState<VehicleClass>(last.vehicle_class ?? "passenger");
+  const [position, setPosition] = useState<Position>("front_side");
   const [film, setFilm] = useState<string | null>(null);
   const [glass, setGlass] = useState("");
-  const read = Number(glass.replace("%", "").trim());
-  const wrong = glass.trim() !== "" && !(read >= 0 && read <= 100);
-  const metered = glass.trim() !== "" && !wrong;
+  const [strip, setStrip] = useState(false);
+  const { value: read, wrong } = numberOf(glass, 0, 100);
+  const [said, setSaid] = useState<Said>(NOTHING_SAID);
   const ask: LookUpAsk | null =
     state && film
       ? {
           state,
-          vehicle_class: vehicleClass,
-          position,
           film_id: film,
-          ...(metered ? { glass_percent: read, glass_source: "metered" as const } : {}),
+          film: said.film ?? {},
+          others: said.others ?? [],
+          car: { ...said.car, vehicle_class: vehicleClass },
+          window: {
+            ...said.window,
+            position,
+            coverage: strip ? "strip" : "full",
+            ...(read === undefined ? {} : { bare_readings_percent: [read] }),
+          },
         }
       : null;
   const found = useQuery(lookUpQuery(ask));
@@ -97,7 +114,7 @@ export function LookUpPage() {
           fullWidth
           value={vehicleClass}
           aria-label="Class"
-          onChange={(_, value: LookUpAsk["vehicle_class"] | null) => {
+          onChange={(_, value: VehicleClass | null) => {
             if (value) {
               setClass(value);
               remember({ vehicle_class: value });
@@ -112,7 +129,7 @@ export function LookUpPage() {
           fullWidth
           value={position}
           aria-label="Window"
-          onChange={(_, value: LookUpAsk["position"] | null) => {
+          onChange={(_, value: Position | null) => {
             if (value) setPosition(value);
           }}
           sx={{ flexWrap: "wrap" }}
@@ -123,6 +140,16 @@ export function LookUpPage() {
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
+        <Row>
+          <ToggleButton value="strip" selected={strip} onChange={() => setStrip(!strip)}>
+            A strip only
+          </ToggleButton>
+          {said !== NOTHING_SAID && (
+            <Button variant="text" onClick={() => setSaid(NOTHING_SAID)}>
+              Another car: forget the answers
+            </Button>
+          )}
+        </Row>
         <Box
           role="group"
           aria-label="Film"
@@ -155,8 +182,8 @@ export function LookUpPage() {
         <TextField
           label="Glass reads, % (if metered)"
           value={glass}
-          error={wrong}
-          helperText={wrong ? "A share of light: 0 to 100 %" : "empty: our starting value"}
+          error={Boolean(wrong)}
+          helperText={wrong ?? "empty: our starting value"}
           onChange={(event) => {
             setGlass(event.target.value);
           }}
@@ -174,23 +201,33 @@ export function LookUpPage() {
         {found.data && ask && (
           <Box data-look-up={found.data.verdict.word}>
             <Answer tone={toneOf(found.data.verdict.word)} why={found.data.verdict.sentence}>
-              {found.data.verdict.word}, {showPercent(found.data.vlt_percent)}
+              {found.data.verdict.word}
+              {found.data.vlt_percent === null ? "" : `, ${showPercent(found.data.vlt_percent)}`}
             </Answer>
             <VerdictFigures verdict={found.data.verdict} />
-            <Typography sx={{ my: 1 }}>
-              {found.data.film_name} on {showPercent(found.data.glass_percent)} glass (
-              {found.data.glass_words}), mirrors on both sides taken for granted.
-            </Typography>
             {found.data.verdict.questions.map((question) => (
-              <Typography key={question.text} sx={{ fontWeight: 700 }}>
-                Open: {question.text}
-              </Typography>
+              <QuestionAsk
+                key={questionKey(question)}
+                question={question}
+                state={found.data.verdict.state}
+                saved={said.window?.readings?.[question.asks] ?? ""}
+                onReply={(reply) => {
+                  const { car, film, others = [], window } = answered(ask, question, reply);
+                  setSaid({ car, film: film ?? {}, others, window });
+                }}
+              />
             ))}
+            <Typography sx={{ my: 1 }}>
+              {found.data.film_name} on{" "}
+              {found.data.glass_percent === null ? "" : `${showPercent(found.data.glass_percent)} `}glass (
+              {found.data.glass_words}).
+            </Typography>
             <Clauses clauses={found.data.verdict.clauses} />
             <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-              {found.data.formula} ± {found.data.pm_points.toFixed(1)}.{" "}
-              {found.data.verdict.unconfirmed.length > 0 && "Rests on fields nobody has confirmed. "}It
-              informs; the law and the local officer’s meter decide.{" "}
+              {found.data.formula}{" "}
+              {found.data.pm_points === null ? "" : `± ${found.data.pm_points.toFixed(1)}. `}
+              {found.data.verdict.deciding.length > 0 && "The answer hangs on fields nobody has confirmed. "}
+              It informs; the law and the local officer’s meter decide.{" "}
               <Link to={`/rules/${found.data.verdict.state}`}>Rule book</Link>
             </Typography>
           </Box>

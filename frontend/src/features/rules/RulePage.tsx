@@ -39,14 +39,24 @@ export function RulePage() {
     <>
       <Head
         buttons={
-          <Button component={Link} to="/rules">
-            All jurisdictions
-          </Button>
+          <>
+            <Button
+              component={Link}
+              to={`/rules/${rule.data.code}/confirm`}
+              variant="contained"
+              color="secondary"
+            >
+              Confirm this state
+            </Button>
+            <Button component={Link} to="/rules">
+              All jurisdictions
+            </Button>
+          </>
         }
       >
         <Answer
           tone={unconfirmed ? "open" : "good"}
-          why={`${rule.data.statute}. Version ${rule.data.version}, as on ${rule.data.day}; memory ${rule.data.confidence}.${rule.data.effective_from ? ` In force since ${rule.data.effective_from}.` : ""}${rule.data.upcoming.length ? ` Something changes on ${rule.data.upcoming.join(", ")}.` : ""}`}
+          why={`${rule.data.statute}. Version ${rule.data.version}, as on ${rule.data.day}, compiled ${rule.data.compiled}; memory ${rule.data.confidence}; ${rule.data.confirmed_on ? `last confirmed ${rule.data.confirmed_on}${rule.data.stale ? ", more than twelve months ago" : ""}` : "never confirmed here"}.${rule.data.effective_from ? ` In force since ${rule.data.effective_from}.` : ""}${rule.data.upcoming.length ? ` Something changes on ${rule.data.upcoming.join(", ")}.` : ""}`}
         >
           {rule.data.name}:{" "}
           {unconfirmed ? `${String(unconfirmed)} fields unconfirmed` : "every field confirmed"}
@@ -87,7 +97,8 @@ export function RulePage() {
                 (one) =>
                   ["papers", "source"].includes(one.group) ||
                   one.path === "basis" ||
-                  one.path === "tolerance_points",
+                  one.path === "tolerance_points" ||
+                  one.path === "works_inside_tolerance",
               )}
               onOpen={open}
             />
@@ -228,7 +239,7 @@ function Linked({ rule }: { rule: Rule }) {
           </Typography>
           <Typography variant="body2" color="text.secondary">
             {clause.classes.length === 2 ? "both classes" : clause.classes.join()},{" "}
-            {clause.on_strip ? "strip at the " : ""}
+            {clause.on === "strip" ? "strip at the " : clause.on === "both" ? "strip and whole: " : ""}
             {clause.positions.join(", ").replace(/_/g, " ")} · {clause.citation}
           </Typography>
         </Box>

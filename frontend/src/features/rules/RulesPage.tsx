@@ -98,6 +98,9 @@ export function RulesPage() {
                   {[
                     state.confirmed ? `${String(state.confirmed)} confirmed` : "",
                     state.overruled ? `${String(state.overruled)} overruled` : "",
+                    state.confirmed_on
+                      ? `${state.stale ? "! over a year ago: " : "last "}${state.confirmed_on}`
+                      : "",
                   ]
                     .filter(Boolean)
                     .join(", ")}

@@ -1,5 +1,5 @@
 import { queryOptions, skipToken, type QueryClient } from "@tanstack/react-query";
-import { api, AS_FILE, fileBody, type Schemas } from "../../api/client";
+import { api, AS_FILE, fileBody, newWriteId, writeHeaders, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useWrite } from "../../shared";
 
@@ -13,19 +13,15 @@ export const ruleQuery = (code: string) =>
   });
 
 export type LookUp = Schemas["LookUpOut"];
-export interface LookUpAsk {
-  state: string;
-  vehicle_class: "passenger" | "multipurpose";
-  position: "front_side" | "rear_side" | "rear_window" | "windshield";
-  film_id: string;
-  glass_percent?: number;
-  glass_source?: "metered" | "assumed";
-}
+export type LookUpAsk = Schemas["LookUpIn"];
 
 export const lookUpQuery = (ask: LookUpAsk | null) =>
   queryOptions({
     queryKey: ["rules", "look-up", ask],
-    queryFn: ask ? () => unwrap(api.GET("/api/rules/look-up", { params: { query: ask } })) : skipToken,
+    queryFn: ask
+      ? () => unwrap(api.POST("/api/rules/look-up", { body: ask, headers: writeHeaders(newWriteId()) }))
+      : skipToken,
+    placeholderData: (before) => before,
   });
 
 function keepRule(rule: Rule, client: QueryClient) {
@@ -41,6 +37,15 @@ export const useSay = (code: string) =>
     prepare: asItIs<Schemas["WordIn"]>,
     send: (body, headers) =>
       unwrap(api.POST("/api/rules/{id}/words", { params: { path: { id: code } }, body, headers })),
+    onDone: keepRule,
+  });
+
+/** Several fields read in one sitting, under one citation and date. */
+export const useConfirm = (code: string) =>
+  useWrite({
+    prepare: asItIs<Schemas["ConfirmIn"]>,
+    send: (body, headers) =>
+      unwrap(api.POST("/api/rules/{id}/confirm", { params: { path: { id: code } }, body, headers })),
     onDone: keepRule,
   });
 

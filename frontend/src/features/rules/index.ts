@@ -1,3 +1,4 @@
+export { ConfirmPage } from "./ConfirmPage";
 export { LookUpPage } from "./LookUpPage";
 export { RulePage } from "./RulePage";
 export { RulesPage } from "./RulesPage";

@@ -12,7 +12,9 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Answer, ErrorNote, Pending, useFollowing, useNotify } from "../../shared";
+import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from "../../shared";
+import { HomeStates } from "./components/HomeStates";
+import { shownAs } from "./logic/shown";
 import { startingValuesQuery, useSetValue } from "./api";
 
 /** The shop's figures: what we start from, on what basis, and what the shop made of it. */
@@ -30,6 +32,7 @@ export function ShopPage() {
       <Answer why="The trade does these by feel. Each is our starting value until the shop sets its own; the basis says where it comes from.">
         {own ? `${String(own)} figures are the shop's own` : "Our starting values"}
       </Answer>
+      <HomeStates />
       {values.data.told.map((words) => (
         <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
           {words}
@@ -70,12 +73,14 @@ export function ShopPage() {
 function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
   const set = useSetValue();
   const notify = useNotify();
-  const [text, setText] = useFollowing(String(value.value));
-  const number = Number(text);
+  const { unit } = useSettings();
+  const shown = shownAs(value.unit, unit);
+  const [text, setText] = useFollowing(shown.show(value.value));
+  const number = shown.read(text);
   const wrong = text.trim() === "" || Number.isNaN(number) || number < value.low || number > value.high;
   const save = (next: number | null) => {
     const before = value.changed_by_shop ? value.value : null;
-    const said = next === null ? "our starting value again" : String(next);
+    const said = next === null ? "our starting value again" : shown.show(next);
     set.write(
       { name: value.name, value: next, version: value.record_version },
       {
@@ -95,23 +100,23 @@ function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
         <TextField
           value={text}
           error={wrong}
-          helperText={wrong ? `${String(value.low)} to ${String(value.high)}` : undefined}
+          helperText={wrong ? `${shown.show(value.low)} to ${shown.show(value.high)}` : undefined}
           onChange={(event) => {
             setText(event.target.value);
           }}
           onBlur={() => {
-            if (!wrong && number !== value.value) save(number);
+            if (!wrong && text !== shown.show(value.value)) save(number);
           }}
           onKeyDown={(event) => {
-            if (event.key === "Enter" && !wrong && number !== value.value) save(number);
+            if (event.key === "Enter" && !wrong && text !== shown.show(value.value)) save(number);
           }}
           slotProps={{ htmlInput: { "aria-label": value.label, inputMode: "decimal" } }}
           sx={{ width: 130 }}
         />
       </TableCell>
-      <TableCell>{value.unit}</TableCell>
+      <TableCell>{shown.unit}</TableCell>
       <TableCell>
-        {value.low} to {value.high}
+        {shown.show(value.low)} to {shown.show(value.high)}
       </TableCell>
       <TableCell>{value.changed_by_shop ? "the shop's own" : `our starting value; ${value.basis}`}</TableCell>
       <TableCell>

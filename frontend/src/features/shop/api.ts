@@ -1,11 +1,22 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api } from "../../api/client";
-import { WORKED_OUT } from "../../api/queries";
+import { pickListsQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useWrite } from "../../shared";
 
 export const startingValuesQuery = () =>
   queryOptions({ queryKey: ["starting-values"], queryFn: () => unwrap(api.GET("/api/starting-values")) });
+
+export const useSetHome = () =>
+  useWrite({
+    scope: "home-states",
+    prepare: asItIs<{ states: string[]; version: number }>,
+    send: (body, headers) => unwrap(api.PUT("/api/home-states", { body, headers })),
+    onDone: (lists, client) => {
+      client.setQueryData(pickListsQuery().queryKey, lists);
+    },
+    onRefused: (_, client) => refresh(client, ["pick-lists"]),
+  });
 
 export const useSetValue = () =>
   useWrite({

@@ -52,7 +52,11 @@ export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: b
             {showPromise(job.promised_at)}
           </Typography>
         </Box>
-        <VerdictMark word={job.worst} />
+        {job.problems.length ? (
+          <Typography sx={{ color: "error.main", fontWeight: 700 }}>! held back</Typography>
+        ) : (
+          <VerdictMark word={job.worst} />
+        )}
         <Box sx={{ flexBasis: "100%" }}>
           <SmallBand job={job} />
         </Box>

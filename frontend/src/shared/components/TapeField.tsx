@@ -1,6 +1,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useEffect, useId, useRef, useState } from "react";
-import { parseLength } from "../logic/length";
+import { parseLength, withUnit } from "../logic/length";
+import { useSettings } from "../settings";
 
 const SETTLE_MS = 220;
 
@@ -38,6 +39,8 @@ export function TapeField({
   optional,
 }: Props) {
   const id = useId();
+  const { unit } = useSettings();
+  const meant = (value: string) => withUnit(value, unit);
   const storeKey = `elumbra.draft.${draftKey}`;
   const [text, setText] = useState(() => sessionStorage.getItem(storeKey) ?? saved);
   const [keypad, setKeypad] = useState(false);
@@ -47,9 +50,10 @@ export function TapeField({
   // What is saved elsewhere shows here, unless something else is being typed.
   useEffect(() => {
     if (sent.current !== saved && sessionStorage.getItem(storeKey) === null) setText(saved);
-    if (sessionStorage.getItem(storeKey) === saved) sessionStorage.removeItem(storeKey);
+    const draft = sessionStorage.getItem(storeKey);
+    if (draft !== null && withUnit(draft, unit) === saved) sessionStorage.removeItem(storeKey);
     sent.current = saved;
-  }, [saved, storeKey]);
+  }, [saved, storeKey, unit]);
   useEffect(
     () => () => {
       window.clearTimeout(timer.current);
@@ -57,12 +61,12 @@ export function TapeField({
     [],
   );
 
-  const parsed = text.trim() === "" ? null : parseLength(text);
+  const parsed = text.trim() === "" ? null : parseLength(meant(text));
   const reason = parsed && !parsed.ok ? parsed.reason : text.trim() !== saved ? refused : undefined;
 
   const commit = (value: string) => {
     window.clearTimeout(timer.current);
-    const typed = value.trim();
+    const typed = meant(value);
     if (typed === saved) return;
     if (typed === "") onCommit(null);
     else if (parseLength(typed).ok) onCommit(typed);
@@ -73,7 +77,7 @@ export function TapeField({
     else sessionStorage.setItem(storeKey, value);
     window.clearTimeout(timer.current);
     // An unfinished fraction ("39 3/") is left alone; a finished length settles in a moment.
-    if (value.trim() !== "" && parseLength(value).ok)
+    if (value.trim() !== "" && parseLength(meant(value)).ok)
       timer.current = window.setTimeout(() => {
         commit(value);
       }, SETTLE_MS);

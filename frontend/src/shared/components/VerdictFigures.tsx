@@ -1,6 +1,6 @@
 import { Box, Typography } from "@mui/material";
 import type { Verdict } from "../../api/client";
-import { showPercent } from "../logic/format";
+import { pointsWords, showPercent } from "../logic/format";
 import { Figure } from "./Figure";
 
 /** Number, limit, margin and the chance of a lower reading, with the tolerance beside and never used. */
@@ -13,17 +13,15 @@ export function VerdictFigures({ verdict }: { verdict: Verdict }) {
         {verdict.limit_percent !== null && (
           <Figure words="limit" value={showPercent(verdict.limit_percent)} />
         )}
-        {margin !== null && (
-          <Figure words="margin" value={`${margin >= 0 ? "+" : "−"}${Math.abs(margin).toFixed(1)} points`} />
-        )}
+        {margin !== null && <Figure words="margin" value={pointsWords(margin)} />}
         {verdict.risk !== null && (
           <Figure words="a meter reads under" value={`${(verdict.risk * 100).toFixed(0)} in 100`} />
         )}
       </Box>
       {verdict.tolerance_points !== null && (
         <Typography variant="body2" sx={{ mt: 0.5 }}>
-          The law grants the meter {verdict.tolerance_points} points
-          {verdict.within_tolerance ? ", and this lies within them" : ""}: shown beside, never used to pass.
+          The law grants the meter {verdict.tolerance_points} points.{" "}
+          {verdict.works_inside ? "This shop works inside them." : "This shop does not work inside them."}
         </Typography>
       )}
     </>

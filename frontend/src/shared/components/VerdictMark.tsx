@@ -46,7 +46,7 @@ function inkOf(word: Word, inks: { bad: string; good: string; ink: string }): st
 
 export function toneOf(word: Word | null): "good" | "bad" | "open" {
   if (word === "Clears") return "good";
-  return word === "Too dark" || word === "Not allowed" ? "bad" : "open";
+  return word === "Too dark" || word === "Not allowed" || word === "Within tolerance" ? "bad" : "open";
 }
 
 const PANE = "M2 18 6 3h16l2 15z";
@@ -61,6 +61,14 @@ function Mark({ word, color }: { word: Word; color: string }) {
         <>
           <path d={PANE} {...stroke} />
           <path d="M2 18 4 10.5h19l1 7.5z" fill={color} />
+        </>
+      );
+    case "Within tolerance":
+      return (
+        <>
+          <path d={PANE} {...stroke} />
+          <path d="M2 18 6 3h16l2 15z" fill={color} fillOpacity={0.45} />
+          <path d="M8 10.5h10" {...stroke} />
         </>
       );
     case "Too dark":

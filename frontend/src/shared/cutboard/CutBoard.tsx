@@ -1,5 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
+import type { ReactNode } from "react";
 import type { FilmPlan } from "../../api/client";
+import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
 import { showLength, type LengthUnit } from "../logic/format";
 import { useSettings } from "../settings";
@@ -10,24 +12,27 @@ interface Props {
   plan: FilmPlan;
   lit?: string | null;
   onPick?: (windowId: string) => void;
+  /** What one touch can do about a piece without film. */
+  mend?: (item: FilmPlan["unplaced"][number]) => ReactNode;
 }
 
 /** One film's layout: how much to pull from which roll, drawn to scale with ruler and numbered cuts. */
-export function CutBoard({ plan, lit, onPick }: Props) {
+export function CutBoard({ plan, lit, onPick, mend }: Props) {
   const { unit } = useSettings();
-  const used = plan.stocks.filter((stock) => stock.used_mm > 0);
+  const used = plan.stocks.filter((stock) => stock.used_mm > 0 || plan.sheet !== null);
   return (
     <Box component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
-      {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} />}
+      {plan.sheet && <OnSheet plan={plan} sheet={plan.sheet} unit={unit} />}
+      {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mend={mend} />}
       {used.length > 0 && (
-        <Answer why={`${plan.film_name}. ${standing(plan)}`}>
+        <Order main={mend === undefined && plan.sheet === null} why={`${plan.film_name}. ${standing(plan)}`}>
           {used
             .map(
               (stock, i) =>
                 `${verb(stock, i === 0)} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`,
             )
             .join(", ")}
-        </Answer>
+        </Order>
       )}
       {used.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, rowGap: 2, alignItems: "flex-start" }}>
@@ -71,35 +76,79 @@ export function CutBoard({ plan, lit, onPick }: Props) {
   );
 }
 
+/** Whether all goes on the sheet, by how much, and the least one that does. */
+function OnSheet({
+  plan,
+  sheet,
+  unit,
+}: {
+  plan: FilmPlan;
+  sheet: NonNullable<FilmPlan["sheet"]>;
+  unit: LengthUnit;
+}) {
+  const { needed_mm: needed, length_mm: length, least_width_mm: width, least_length_mm: least } = sheet;
+  const fits = plan.unplaced.length === 0;
+  const words =
+    needed === null
+      ? "Too wide for this sheet"
+      : fits
+        ? `Fits, ${showLength(Math.max(0, length - needed), unit)} over`
+        : `${showLength(needed - length, unit)} short`;
+  return (
+    <Answer
+      tone={fits ? "good" : "bad"}
+      why={
+        width !== null && least !== null
+          ? `The least sheet that does: ${showLength(width, unit)} × ${showLength(least, unit)}.`
+          : "No customary sheet holds all of it: cut from a roll."
+      }
+    >
+      {words}
+    </Answer>
+  );
+}
+
+/** What to pull; the screen's own answer, or below one that counts what is ready. */
+function Order({ main, why, children }: { main: boolean; why: string; children: string }) {
+  if (main) return <Answer why={why}>{children}</Answer>;
+  return (
+    <Box aria-live="polite" sx={{ mb: 1 }}>
+      <Typography component="p" data-pull sx={{ fontWeight: 700, fontSize: "1.6rem", lineHeight: 1.2 }}>
+        <Fractions text={children} />
+      </Typography>
+      <Typography variant="body2">{why}</Typography>
+    </Box>
+  );
+}
+
 function verb(stock: Stock, first: boolean): string {
   const word = stock.kind === "roll" ? "pull" : "take";
   return first ? word.charAt(0).toUpperCase() + word.slice(1) : word;
 }
 
 /** Pieces that the rack has no film for, and the roll to pull for all of them. */
-function Missing({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
+function Missing({ plan, unit, mend }: { plan: FilmPlan; unit: LengthUnit; mend: Props["mend"] }) {
   const widths = plan.unplaced.map((item) => item.pull_width_mm);
   const widest = widths.includes(null) ? null : Math.max(...widths.map((width) => width ?? 0));
   const total = plan.unplaced.length + plan.pieces.length;
   return (
     <Box role="alert" sx={{ mb: 2 }}>
-      <Answer
-        tone="bad"
-        why={
-          widest
-            ? `A ${showLength(widest, unit)} roll of ${plan.film_name} holds them.`
-            : "No customary roll is that wide: plan those panes in strips, or with less play."
-        }
-      >
+      <Typography component="p" sx={{ fontWeight: 700, fontSize: "1.4rem", color: "error.main" }}>
         {`${String(plan.unplaced.length)} of ${String(total)} pieces fit no ${plan.film_name} on the rack`}
-      </Answer>
+      </Typography>
+      <Typography sx={{ mb: 0.5 }}>
+        {widest
+          ? `A ${showLength(widest, unit)} roll of ${plan.film_name} holds them.`
+          : "No customary roll is that wide: plan those panes in strips, or with less play."}
+      </Typography>
       <Box sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", px: 1.5, py: 0.5 }}>
         {plan.unplaced.map((item) => (
           <Typography key={item.window_id} sx={{ py: 0.25 }}>
             <b>{item.label}.</b> {item.reason}{" "}
             {item.pull_width_mm
               ? `Pull a ${showLength(item.pull_width_mm, unit)} roll, ${showLength(item.length_needed_mm, unit)} of it.`
-              : ""}
+              : ""}{" "}
+            {mend?.(item)}
           </Typography>
         ))}
       </Box>

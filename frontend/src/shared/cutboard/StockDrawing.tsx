@@ -13,8 +13,14 @@ export type Stock = FilmPlan["stocks"][number];
 
 /** Scale and size of a drawing, as wide and as tall as the screen has room for. */
 export function drawn(stock: Stock): { scale: number; width: number; height: number } {
-  const scale = Math.min((VIEW_WIDTH - 8) / stock.used_mm, TALLEST / stock.width_mm);
-  return { scale, width: stock.used_mm * scale, height: stock.width_mm * scale };
+  const long = drawnLength(stock);
+  const scale = Math.min((VIEW_WIDTH - 8) / long, TALLEST / stock.width_mm);
+  return { scale, width: long * scale, height: stock.width_mm * scale };
+}
+
+/** A roll is drawn as far as it is pulled, a sheet or offcut as a whole. */
+function drawnLength(stock: Stock): number {
+  return stock.kind === "roll" ? stock.used_mm : stock.length_mm;
 }
 
 export function StockDrawing({
@@ -34,7 +40,9 @@ export function StockDrawing({
   const stockId = stock.id;
   const { scale, width, height } = drawn(stock);
   const pieces = plan.pieces.filter((piece) => piece.stock_id === stockId);
-  const rests = plan.leftovers.filter((rest) => rest.stock_id === stockId && rest.x_mm < stock.used_mm - 1);
+  const rests = plan.leftovers.filter(
+    (rest) => rest.stock_id === stockId && rest.x_mm < drawnLength(stock) - 1,
+  );
   const up = (y: number, tall: number) => height - (y + tall) * scale;
   return (
     <Box component="figure" sx={{ m: 0, mt: 1.5 }}>
@@ -135,7 +143,7 @@ export function StockDrawing({
               </g>
             );
           })}
-        <Ruler length={stock.used_mm} scale={scale} top={height} unit={unit} ink={inks.ink} />
+        <Ruler length={drawnLength(stock)} scale={scale} top={height} unit={unit} ink={inks.ink} />
       </svg>
     </Box>
   );

@@ -116,15 +116,18 @@ export function YesNo({
   label,
   value,
   unknown,
+  problem,
   onChange,
 }: {
   label: string;
   value: boolean | null;
   unknown: string;
+  problem?: string | undefined;
   onChange: (value: boolean | null) => void;
 }) {
   return (
     <Choice
+      problem={problem}
       label={label}
       value={value === null ? "unknown" : value ? "yes" : "no"}
       options={{ yes: "yes", no: "no", unknown }}

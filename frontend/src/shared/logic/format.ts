@@ -13,6 +13,13 @@ export function showBare(mm: number, unit: LengthUnit): string {
 }
 
 /** Percent with at most one decimal. */
+/** A margin in points; one that rounds to nothing is not called minus nothing. */
+export function pointsWords(points: number): string {
+  const rounded = Math.abs(points).toFixed(1);
+  if (rounded === "0.0") return points < 0 ? "just under" : "just at it";
+  return `${points > 0 ? "+" : "−"}${rounded} points`;
+}
+
 export function showPercent(percent: number): string {
   return `${percent.toFixed(1).replace(/\.0$/, "")} %`;
 }

@@ -18,7 +18,7 @@ const VULGAR: Record<string, string> = {
 const MEND = "Type it as on the tape: 39 3/8, 3' 3 1/4, 39.375 or 1000 mm.";
 const METRIC = /^(\d+(?:\.\d+)?|\.\d+) ?(mm|cm|m)$/;
 const IMPERIAL =
-  /^(?:(?<feet>\d+) ?(?:'|ft|feet|foot)[ -]?)?(?:(?:(?<decimal>\d+\.\d*|\.\d+)|(?<whole>\d+)(?:[ -](?<num>\d+)\/(?<den>\d+))?|(?<onlyNum>\d+)\/(?<onlyDen>\d+)) ?(?:"|inches|inch|in)?)?$/;
+  /^(?:(?<feet>\d+(?:\.\d+)?|\.\d+) ?(?:'|ft|feet|foot)[ -]?)?(?:(?:(?<decimal>\d+\.\d*|\.\d+)|(?<whole>\d+)(?:[ -](?<num>\d+)\/(?<den>\d+))?|(?<onlyNum>\d+)\/(?<onlyDen>\d+)) ?(?:"|inches|inch|in)?)?$/;
 
 export function parseLength(text: string): Parsed {
   const typed = text.trim();
@@ -61,6 +61,8 @@ function fromInches(parts: Record<string, string | undefined>, typed: string): P
       return refuse(`“${typed}” has a fraction of one inch or more; carry it into the inches.`);
     inches += Number(num) / Number(den);
   }
+  if (parts["feet"]?.includes(".") && Number(parts["feet"]) % 1 !== 0 && inches > 0)
+    return refuse(`“${typed}” has a part of a foot and inches after it; type one or the other. ${MEND}`);
   if (parts["feet"] && inches >= 12)
     return refuse(
       `“${typed}” has ${String(inches)} inches after the feet; that part runs from 0 to under 12. ${MEND}`,
@@ -89,4 +91,17 @@ function halfToEven(value: number): number {
   const floor = Math.floor(value);
   if (value - floor !== 0.5) return Math.round(value);
   return floor % 2 === 0 ? floor : floor + 1;
+}
+
+const BARE = /^(\d+(?:\.\d*)?|\.\d+)$/;
+
+/**
+ * A length with the unit that a bare number means: inches or millimetres by the screen's setting,
+ * and feet or metres along a roll. What has a unit or a fraction stays as it was typed.
+ */
+export function withUnit(text: string, unit: "in" | "mm", along: "size" | "roll" = "size"): string {
+  const typed = text.trim();
+  if (!BARE.test(typed)) return typed;
+  if (along === "roll") return `${typed} ${unit === "in" ? "ft" : "m"}`;
+  return unit === "in" ? typed : `${typed} mm`;
 }

@@ -13,6 +13,7 @@ from elumbra.core.law import Jurisdiction, LawBook
 from elumbra.storage import clock
 from elumbra.storage.law_words import Shelf
 from elumbra.storage.records import JobRecord
+from elumbra.storage.store import settings
 
 _KINDS = {
     "no_floor": "any darkness",
@@ -23,6 +24,15 @@ _KINDS = {
     "unknown": "not known",
 }
 _PARTS = ("passenger", "multipurpose", "windshield", "reflectance", "readings")
+
+
+HOME_STATES = "home_states"
+
+
+def home_states(session: Session) -> list[str]:
+    """The states whose law new jobs are judged by; none until the shop says."""
+    record = settings(session).find(HOME_STATES)
+    return [] if record is None else [str(code) for code in record.value.get("value", ())]
 
 
 def current_book(session: Session) -> LawBook:

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from pydantic.dataclasses import dataclass as part
 
 from elumbra.api.base.bodies import SAID, Described, Point, with_facts
-from elumbra.api.car_view.verdicts import VerdictOut
+from elumbra.api.car_view.verdicts import QuestionOut, VerdictOut
 from elumbra.core.glass import Curve
 from elumbra.core.law import VerdictWord
 from elumbra.core.measure import Figure, Level, TapeMode
@@ -220,9 +220,24 @@ class WindowOut(WindowFacts):
     least_sheet: LeastSheet | None
     heat: HeatOut | None
     reason: ReasonOut | None
+    meter_doubt: str  # why the meter's readings are not taken; else empty
+    cut: CutOut | None
     held: str | None  # why the knife must leave it
     held_at: Station | None  # where that is mended
+    held_by: list[QuestionOut]  # questions whose answers release it
     ticks: TicksOut
+
+
+class CutOut(BaseModel):
+    """Film that was cut for a window."""
+
+    cutting_id: str
+    film_id: str
+    lot: str
+    roll: str
+    on_day: str
+    person: str
+    standing: bool  # of the film that is chosen now
 
 
 class FilmGroupOut(BaseModel):
@@ -230,6 +245,27 @@ class FilmGroupOut(BaseModel):
 
     words: str
     window_ids: list[str]
+
+
+class KeptOut(BaseModel):
+    """An offcut that went back on the rack."""
+
+    stock_id: str
+    label: str
+    size: str
+
+
+class CuttingOut(BaseModel):
+    """One time that film was cut for this job."""
+
+    id: str
+    version: int
+    on_day: str
+    person: str
+    windows: list[str]
+    taken: list[str]  # lengths off rolls, in words
+    kept: list[KeptOut]
+    may_be_taken_back: bool
 
 
 @with_facts(VehicleFacts)
@@ -252,6 +288,9 @@ class JobOut(Described):
     windows: list[WindowOut]
     films: list[FilmBrief]
     film_groups: list[FilmGroupOut]
+    readiness: str  # how many windows are ready for the knife, in words
+    class_contradiction: str  # where the registration says another class; else empty
+    cuttings: list[CuttingOut]  # newest first
     rear_percent: float | None  # darkest glass behind the driver, as planned
     worst: VerdictWord | None
     law: JobLaw

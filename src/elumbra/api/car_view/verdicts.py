@@ -16,6 +16,8 @@ class QuestionOut(BaseModel):
     window_id: str
     position: Position | None
     law_field: str
+    film_id: str
+    fact: str  # which of the vehicle's facts
 
 
 class ClauseOut(BaseModel):
@@ -44,9 +46,10 @@ class VerdictOut(BaseModel):
     risk: float | None
     questions: list[QuestionOut]
     clauses: list[ClauseOut]
-    tolerance_points: float | None  # granted by the law, never used to pass
-    within_tolerance: bool
+    tolerance_points: float | None  # granted by the law
+    works_inside: bool  # the shop cuts film that is within it
     unconfirmed: list[str]
+    deciding: list[str]  # those of them that the answer hangs on
 
 
 def percent_of(share: float | None) -> float | None:
@@ -62,6 +65,8 @@ def question_out(question: Question) -> QuestionOut:
         window_id=question.window_id,
         position=question.position,
         law_field=question.law_field,
+        film_id=question.film_id,
+        fact=question.fact,
     )
 
 
@@ -86,6 +91,7 @@ def verdict_out(verdict: Verdict) -> VerdictOut:
             for c in verdict.clauses
         ],
         tolerance_points=verdict.tolerance_points,
-        within_tolerance=verdict.within_tolerance,
+        works_inside=verdict.works_inside,
         unconfirmed=list(verdict.unconfirmed),
+        deciding=list(verdict.deciding),
     )  # fmt: skip

@@ -8,6 +8,7 @@ from typing import Any, cast
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import zoned
+from elumbra.api.car_view.cuttings import cut_out, cutting_out
 from elumbra.api.car_view.law_books import changes_since
 from elumbra.api.car_view.schemas import (
     ClosingChangeOut,
@@ -29,7 +30,7 @@ from elumbra.api.car_view.schemas import (
     WindowOut,
 )
 from elumbra.api.car_view.shade_view import heat_out, reason_out, shade_out
-from elumbra.api.car_view.verdicts import verdict_out
+from elumbra.api.car_view.verdicts import question_out, verdict_out
 from elumbra.car import JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Position
@@ -41,18 +42,21 @@ from elumbra.core.work import (
     Window,
     WindowFacts,
     asked_facts,
+    class_contradiction,
     darkest_that_clears,
     facts_of,
     film_groups,
     lay_out_strip,
     least_sheet_for,
     nearest_match,
+    readiness,
+    readings_apart,
     rear_vlt,
     shades_by_film,
     ticks,
 )
 from elumbra.documents.job_file import JobFile
-from elumbra.storage import data_files, tasks
+from elumbra.storage import data_files
 from elumbra.storage.records import WindowRecord
 from elumbra.storage.store import jobs
 
@@ -66,10 +70,7 @@ def job_screen(session: Session, job_id: str) -> JobOut:
         car = car_of(document, shop)
     except CoreError as error:
         return _job_out(parts, shop, None, stuck=error.message, hashed="")
-    hashed = input_hash(document)
-    plan = tasks.finished_for(session, "plan", job_id, hashed)
-    cut = frozenset(plan.summary.get("cut", ())) if plan else frozenset()
-    return _job_out(parts, shop, _Screen(parts, shop, car, cut), stuck=None, hashed=hashed)
+    return _job_out(parts, shop, _Screen(parts, shop, car), stuck=None, hashed=input_hash(document))
 
 
 def car_of(document: JobFile, shop: Shop) -> Car:
@@ -122,6 +123,9 @@ def _job_out(parts: JobParts, shop: Shop, screen: _Screen | None, *, stuck: str 
             FilmGroupOut(words=group.words, window_ids=list(group.window_ids))
             for group in (film_groups(car.job) if car else ())
         ],
+        readiness=readiness(car).headline if car else "",
+        class_contradiction=class_contradiction(car.job.vehicle) if car else "",
+        cuttings=[cutting_out(one, parts, shop.today) for one in parts.cuttings],
         rear_percent=None if rear is None else 100 * rear,
         worst=car.worst if car else None,
         law=_law_out(parts),
@@ -176,8 +180,8 @@ def _papers(record: Jurisdiction) -> StatePapers:
 class _Screen:
     """A car's windows as its screens show them."""
 
-    def __init__(self, parts: JobParts, shop: Shop, car: Car, cut: Set[str]) -> None:
-        self.parts, self.shop, self.car, self.cut = parts, shop, car, cut
+    def __init__(self, parts: JobParts, shop: Shop, car: Car) -> None:
+        self.parts, self.shop, self.car = parts, shop, car
         self.on_file = shop.on_file
 
     def windows(self, rear: float | None) -> list[WindowOut]:
@@ -215,9 +219,12 @@ class _Screen:
             **self._choices(window, rear),
             heat=heat_out(film, window, pane, shade, starting) if film else None,
             reason=reason_out(reason, window, self.shop.today) if reason else None,
+            meter_doubt=readings_apart(window, starting=starting),
+            cut=cut_out(self.parts.cuts.get(record.id), window),
             held=hold.reason if hold else None,
             held_at=hold.station if hold else None,
-            ticks=TicksOut.model_validate(ticks(car, record.id, in_plan=record.id in self.cut)),
+            held_by=[question_out(question) for question in hold.questions] if hold else [],
+            ticks=TicksOut.model_validate(ticks(car, record.id)),
         )
 
     def _choices(self, window: Window, rear: float | None) -> Mapping[str, Any]:

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import cast
 
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
-from elumbra.api.cut.schemas import QuickBody, TaskOut, TaskStatus
+from elumbra.api.cut.labels import kept_labels, with_labels
+from elumbra.api.cut.schemas import QuickBody, QuickSheet, TaskOut, TaskStatus
 from elumbra.car import assemble, input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
 from elumbra.core.errors import CoreError, LengthError
+from elumbra.core.film import StockKind
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FilmPart, JobFile, StockPart
 from elumbra.documents.plan import FilmPlan, PlanDocument
@@ -65,8 +67,7 @@ def get_task(session: Session, task_id: str) -> TaskOut:
     if record.job_id is None or shown.plan is None:
         return shown
     job = jobs(session).get(record.job_id)
-    names = {"title": job.title, "customer": job.customer, "vehicle": job.vehicle_label}
-    return shown.model_copy(update={"plan": shown.plan.model_copy(update=names)})
+    return shown.model_copy(update={"plan": _of_job(session, shown.plan, job)})
 
 
 def cancel_task(session: Session, task_id: str) -> str:
@@ -106,6 +107,8 @@ def quick_document(session: Session, body: QuickBody) -> JobFile:
             for record in shop.stock
             if record.film_id == body.film_id
         ]
+    if body.sheet is not None:
+        on_rack = [_sheet_of(body.sheet)]
     return JobFile.model_validate(
         {
             "job": {
@@ -118,6 +121,19 @@ def quick_document(session: Session, body: QuickBody) -> JobFile:
             "starting_values": dict(shop.changes) if body.trimmed else {**shop.changes, **_NO_PLAY},
         }
     )
+
+
+def _sheet_of(sheet: QuickSheet) -> StockPart:
+    for name in ("width", "length"):
+        try:
+            if parse_length(getattr(sheet, name)).mm <= 0:
+                raise LengthError("More than nothing.")
+        except LengthError as error:
+            raise CoreError(error.message, fields={f"sheet.{name}": error.message}) from error
+    return StockPart(
+        id="sheet", film="film", kind=StockKind.SHEET, label=f"sheet {sheet.width} × {sheet.length}",
+        width=sheet.width, length=sheet.length, price_per_m2=1.0,
+    )  # fmt: skip
 
 
 def _quick_windows(body: QuickBody) -> list[dict[str, object]]:
@@ -150,8 +166,16 @@ def _quick_windows(body: QuickBody) -> list[dict[str, object]]:
     return windows
 
 
-def job_plan(session: Session, job_id: str) -> tuple[PlanDocument, int]:
-    """The plan of a job as it stands now, under its names of now, and its number.
+@dataclass(frozen=True)
+class JobPlan:
+    """The plan of a job as it stands, and the state that it was made from."""
+
+    plan: PlanDocument
+    input_hash: str
+
+
+def job_plan(session: Session, job_id: str) -> JobPlan:
+    """The plan of a job as it stands now, under its names of now.
 
     Raises
     ------
@@ -160,12 +184,23 @@ def job_plan(session: Session, job_id: str) -> tuple[PlanDocument, int]:
     """
     job = jobs(session).get(job_id)
     document = _document(session, job)
-    found = tasks.finished_for(session, "plan", job_id, input_hash(document))
+    hashed = input_hash(document)
+    found = tasks.finished_for(session, "plan", job_id, hashed)
     if found is None or found.result is None:
         raise ApiError(
             "no_plan", "The cut plan is not ready for what the job says now. Open the Cut station and wait for it."
         )
-    return named(PlanDocument.model_validate_json(found.result).as_ended(), document.job), job.number
+    plan = named(PlanDocument.model_validate_json(found.result).as_ended(), document.job)
+    return JobPlan(_of_job(session, plan, job), hashed)
+
+
+def _of_job(session: Session, plan: PlanDocument, job: JobRecord) -> PlanDocument:
+    """A plan with its job's number and names, the day, and labels for the offcuts that it leaves."""
+    names = {
+        "number": job.number, "printed_on": clock.today_iso(), "title": job.title, "customer": job.customer,
+        "vehicle": job.vehicle_label,
+    }  # fmt: skip
+    return with_labels(plan.model_copy(update=names), kept_labels(session, job))
 
 
 def film_plan(plan: PlanDocument, film_id: str | None) -> FilmPlan:

@@ -7,11 +7,13 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from elumbra.api.base.bodies import Id, IdPath
+from elumbra.api.base.bodies import Id, IdPath, VersionBody
 from elumbra.api.base.roles import EVERYONE, allow
-from elumbra.api.cut import operations
-from elumbra.api.cut.schemas import QuickBody, TaskOut
-from elumbra.api.web import ERRORS, Blueprint, Response, answer, current_app, download, read, write
+from elumbra.api.car_view.schemas import JobOut
+from elumbra.api.car_view.view import job_screen
+from elumbra.api.cut import knife, operations
+from elumbra.api.cut.schemas import AgainBody, CutBody, QuickBody, TaskOut
+from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
 from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
 from elumbra.documents.layout_svg import layout_svg
 
@@ -72,15 +74,48 @@ def quick_cut(body: QuickBody) -> Response:
 @allow(EVERYONE)
 def cut_sheet(path: IdPath, query: PaperQuery) -> Response:
     """The cut sheet as PDF."""
-    plan, number = read(lambda session: operations.job_plan(session, path.id))
+    plan = read(lambda session: operations.job_plan(session, path.id)).plan
     pdf = cut_sheet_pdf(plan, paper=query.paper)
-    return download(pdf, name=f"cut-sheet-{number}.pdf", mimetype="application/pdf")
+    return download(pdf, name=f"cut-sheet-{plan.file_stem()}.pdf", mimetype="application/pdf")
 
 
 @bp.get("/jobs/<string:id>/layout.svg", responses={**_SVG, **ERRORS})
 @allow(EVERYONE)
 def layout_drawing(path: IdPath, query: FilmQuery) -> Response:
     """One film's layout as SVG to true scale."""
-    plan, number = read(lambda session: operations.job_plan(session, path.id))
-    svg = layout_svg(operations.film_plan(plan, query.film_id))
-    return download(svg, name=f"layout-{number}.svg", mimetype="image/svg+xml")
+    plan = read(lambda session: operations.job_plan(session, path.id)).plan
+    film = operations.film_plan(plan, query.film_id)
+    return download(layout_svg(film), name=f"layout-{plan.file_stem(film)}.svg", mimetype="image/svg+xml")
+
+
+@bp.post("/jobs/<string:id>/cut", responses={200: JobOut, **ERRORS})
+@allow(EVERYONE)
+def film_is_cut(path: IdPath, body: CutBody) -> Response:
+    """Book the plan as cut: film off the rolls, offcuts on the rack, lot and roll on each window."""
+    return _job(write(lambda session: knife.film_is_cut(session, path.id, body, person=acting())))
+
+
+@bp.post("/cuttings/<string:id>/take-back", responses={200: JobOut, **ERRORS})
+@allow(EVERYONE)
+def take_back(path: IdPath, body: VersionBody) -> Response:
+    """Undo a cut within its day."""
+    return _job(
+        write(lambda session: knife.take_back(session, path.id, version=body.version, person_id=acting().id))
+    )  # fmt: skip
+
+
+@bp.post("/cuttings/<string:id>/cut-again", responses={200: JobOut, **ERRORS})
+@allow(EVERYONE)
+def cut_again(path: IdPath, body: AgainBody) -> Response:
+    """A window's film is spoilt: plan and cut it once more."""
+    return _job(
+        write(
+            lambda session: knife.cut_again(
+                session, path.id, body.window_id, version=body.version, person_id=acting().id
+            )
+        )
+    )
+
+
+def _job(job_id: str) -> Response:
+    return answer(read(lambda session: job_screen(session, job_id)))

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.base.bodies import Body
+from elumbra.api.base.bodies import Body, Id, ShortText, Version
 from elumbra.documents.plan import PlanDocument
 
 TaskStatus = Literal["queued", "running", "done", "cancelled", "failed"]
@@ -33,9 +33,31 @@ class QuickPiece(Body):
     curved: bool = False
 
 
+class QuickSheet(Body):
+    """A bought sheet to cut from; sizes as typed."""
+
+    width: Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)] = "24 in"
+    length: Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)] = "6.5 ft"
+
+
 class QuickBody(Body):
     """Sizes to cut without a job."""
 
     pieces: Annotated[list[QuickPiece], Field(min_length=1, max_length=20)]
     film_id: str | None = None
+    sheet: QuickSheet | None = None  # cut from this, whatever is on the rack
     trimmed: bool = True  # sizes are visible sizes and get the blank's play
+
+
+class CutBody(Body):
+    """The plan that was cut, by the state of the job that it was made from."""
+
+    input_hash: Annotated[str, StringConstraints(min_length=1, max_length=64)]
+    keep: Annotated[list[ShortText], Field(max_length=200)] | None = None  # labels of offcuts kept; all by default
+
+
+class AgainBody(Body):
+    """A window whose film is to be cut once more."""
+
+    version: Version  # of the cutting
+    window_id: Id

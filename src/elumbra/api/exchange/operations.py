@@ -18,13 +18,22 @@ from elumbra.core.work import (
     VehicleFacts,
     WindowFacts,
     check_reason,
+    releases_by_itself,
     resolve_same_glass,
 )
 from elumbra.documents.job_core import core_window
 from elumbra.documents.job_file import JobFile, ReasonPart, WindowPart
 from elumbra.storage import data_files
-from elumbra.storage.records import FilmRecord, JobRecord, PersonRecord, ReasonRecord, WindowRecord, new_id
-from elumbra.storage.store import films, jobs, next_job_number, reasons, windows
+from elumbra.storage.records import (
+    CuttingRecord,
+    FilmRecord,
+    JobRecord,
+    PersonRecord,
+    ReasonRecord,
+    WindowRecord,
+    new_id,
+)
+from elumbra.storage.store import cuttings, films, jobs, next_job_number, reasons, windows
 
 _NEW_FILM = "only a lead puts a new film on file: enter it at Films first, or have the lead open this file"
 
@@ -71,6 +80,7 @@ def import_job(session: Session, document: JobFile, importer: Importer) -> str:
     jobs(session).create(job, person_id=person_id)
     ids = {window.id: new_id() for window in document.job.windows}
     _import_windows(session, job, document, ids, film_ids, person_id=person_id)
+    _import_cuts(session, job, document, ids, film_ids, person_id=person_id)
     parts = load_parts(session, jobs(session).get(job.id))
     shop = load_shop(session)
     car = assemble(job_file(parts, shop), data_files.law_file(), data_files.starting_values(), today=shop.today)
@@ -101,6 +111,29 @@ def _import_windows(
             linked.append(replace(record, same_as_id=source, same_as_mirrored=part.same_as.mirrored))
     for record in linked:
         windows(session).update(record, person_id=person_id)
+
+
+def _import_cuts(
+    session: Session,
+    job: JobRecord,
+    document: JobFile,
+    ids: Mapping[str, str],
+    film_ids: Mapping[str, str],
+    *,
+    person_id: str,
+) -> None:
+    """Film that another shop has cut stays cut; nothing comes off this rack."""
+    by_day: dict[tuple[str, str], list[dict[str, str]]] = {}
+    for part in document.job.windows:
+        if part.cut is not None:
+            mark = {
+                "window_id": ids[part.id], "label": part.label, "film_id": film_ids[part.cut.film],
+                "lot": part.cut.lot, "roll": part.cut.roll,
+            }  # fmt: skip
+            by_day.setdefault((part.cut.on, part.cut.person), []).append(mark)
+    for (on_day, person), marks in sorted(by_day.items()):
+        record = CuttingRecord(job_id=job.id, on_day=on_day, person_name=person, content={"windows": marks})
+        cuttings(session).create(record, person_id=person_id)
 
 
 def _record(
@@ -141,11 +174,10 @@ def _import_reason(
         importer.person.name,
         today,
     )
-    worst = car.shades[window_id].worst
-    unlawful = bool(worst and worst.word.unlawful)
-    if not unlawful and reason.kind is not ReasonKind.DECLINED_FILM_CHANGED:
-        return  # the film clears here and now: nothing to give a reason for
-    check_reason(reason, today=today, unlawful_now=unlawful)
+    verdicts = car.shades[window_id].verdicts
+    if all(map(releases_by_itself, verdicts)) and reason.kind is not ReasonKind.DECLINED_FILM_CHANGED:
+        return  # the film may be cut here and now: nothing to give a reason for
+    check_reason(reason, today=today, words={verdict.word for verdict in verdicts})
     reasons(session).create(
         ReasonRecord(
             job_id=parts.job.id,
@@ -169,6 +201,7 @@ def _films_of(session: Session, document: JobFile, importer: Importer) -> dict[s
     needed = {window.film for window in document.job.windows if window.film}
     needed = needed.union(*(window.layers for window in document.job.windows))
     if importer.is_lead:
+        needed |= {window.cut.film for window in document.job.windows if window.cut}
         needed |= {window.reason.film for window in document.job.windows if window.reason}
     found: dict[str, str] = {}
     for part in document.films:

@@ -11,15 +11,34 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import sent
 from elumbra.api.car_view.briefs import briefs
-from elumbra.api.car_view.law_books import check_states, judged_now
-from elumbra.api.jobs.schemas import BoardOut, History, HistoryEntry, JobCreate, JobList, JobPatch, ListQuery
+from elumbra.api.car_view.law_books import check_states, home_states, judged_now
+from elumbra.api.jobs.schemas import (
+    BoardOut,
+    ChangeEntry,
+    ChangesOut,
+    History,
+    HistoryEntry,
+    JobCreate,
+    JobList,
+    JobPatch,
+    ListQuery,
+)
 from elumbra.car import shop_starting_values, stored_facts
 from elumbra.car.shop import own_figures
 from elumbra.core.errors import CoreError
 from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
 from elumbra.storage import data_files, job_lists
 from elumbra.storage.records import JobRecord, WindowRecord, new_id
-from elumbra.storage.store import job_history, jobs, next_job_number, people, restorable_windows, windows
+from elumbra.storage.store import (
+    job_changes,
+    job_history,
+    jobs,
+    next_job_number,
+    people,
+    restorable_windows,
+    shop_stamp,
+    windows,
+)
 
 _NEVER = datetime(9999, 1, 1)  # noqa: DTZ001  stored times carry no zone
 _EARLIEST, _LATEST = datetime(2000, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
@@ -45,8 +64,8 @@ def board(session: Session, *, to_keep: ToKeep) -> BoardOut:
     shown = briefs(session, still_open, to_keep=to_keep)
     return BoardOut(
         in_bays=sorted((b for b in shown if b.status == "in_bay"), key=lambda b: b.bay),
-        next=[b for b in shown if b.status != "in_bay"],
-        stuck=[b for b in shown if b.problems],
+        next=[b for b in shown if b.status != "in_bay" and not b.problems],
+        stuck=[b for b in shown if b.status != "in_bay" and b.problems],
         told=own_figures(session)[1],
     )
 
@@ -63,12 +82,15 @@ def create_job(session: Session, body: JobCreate, *, person_id: str) -> str:
     if body.body not in bodies:
         known = ", ".join(bodies)
         raise CoreError(f"There is no body style “{body.body}”.", fields={"body": f"One of {known}."})
-    check_states(session, body.states)
+    states = body.states or home_states(session)
+    if not states:
+        raise CoreError("Which state's law holds?", fields={"states": "Pick one; Shop can set it once for all jobs."})
+    check_states(session, states)
     style = bodies[body.body]
     number = next_job_number(session)
     facts = {
         "vehicle_class": style["vehicle_class"],
-        "states": body.states,
+        "states": states,
         "mirrors_both_sides": body.mirrors_both_sides,
         "model_year": body.model_year,
     }
@@ -153,6 +175,30 @@ def restore_job(session: Session, job_id: str, *, version: int, person_id: str) 
         restorable_windows(session, window)
     jobs(session).restore(job_id, version=version, person_id=person_id)
     return job_id
+
+
+def changes(session: Session, job_id: str, *, since: int) -> ChangesOut:
+    """What others did meanwhile: for open screens that follow a job, so it is cheap."""
+    job = jobs(session).get(job_id)
+    found = job_changes(session, job_id, since=since) if since else job_history(session, job_id, most=1)
+    names = {person.id: person.name for person in people(session).all(removed_too=True)}
+    labels = {window.id: window.label for window in windows(session).all(job_id=job_id, removed_too=True)}
+    return ChangesOut(
+        stamp=f"{job.stamp}.{shop_stamp(session)}",
+        last=max((entry.id for entry in found), default=since),
+        entries=[
+            ChangeEntry(
+                id=entry.id,
+                person_id=entry.person_id,
+                at=entry.at.replace(tzinfo=UTC),
+                person=names.get(entry.person_id, entry.person_id),
+                action=entry.action,
+                what=labels.get(entry.record_id, entry.record_kind),
+                fields=sorted(entry.changes),
+            )
+            for entry in (found if since else ())
+        ],
+    )
 
 
 def history(session: Session, job_id: str) -> History:

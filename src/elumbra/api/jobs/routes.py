@@ -11,7 +11,7 @@ from elumbra.api.car_view.briefs import keep
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.jobs import operations
-from elumbra.api.jobs.schemas import BoardOut, History, JobCreate, JobList, JobPatch, ListQuery
+from elumbra.api.jobs.schemas import BoardOut, ChangesOut, History, JobCreate, JobList, JobPatch, ListQuery, SinceQuery
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, read, write
 
 bp = Blueprint("jobs", __name__, url_prefix="/api")
@@ -79,6 +79,13 @@ def restore_job(path: IdPath, body: VersionBody) -> Response:
         lambda session: operations.restore_job(session, path.id, version=body.version, person_id=acting().id)
     )
     return answer(read(lambda session: job_screen(session, job_id)))
+
+
+@bp.get("/jobs/<string:id>/changes", responses={200: ChangesOut, **ERRORS})
+@allow(EVERYONE)
+def changes(path: IdPath, query: SinceQuery) -> Response:
+    """What others changed since, for screens that follow a job."""
+    return answer(read(lambda session: operations.changes(session, path.id, since=query.since)))
 
 
 @bp.get("/jobs/<string:id>/history", responses={200: History, **ERRORS})

@@ -19,7 +19,7 @@ class JobCreate(Body):
     customer: ShortText = ""
     vehicle_label: Words
     body: Words
-    states: Annotated[list[str], Field(min_length=1, max_length=6)]
+    states: Annotated[list[str], Field(max_length=6)] = []  # noqa: RUF012  none: the shop's home states
     mirrors_both_sides: bool | None = None
     model_year: Annotated[int, Field(ge=1900, le=2100)] | None = None
 
@@ -70,10 +70,31 @@ class History(BaseModel):
     entries: list[HistoryEntry]
 
 
+class SinceQuery(BaseModel):
+    """What an open screen has seen last."""
+
+    since: Annotated[int, Field(ge=0)] = 0
+
+
+class ChangeEntry(HistoryEntry):
+    """A change of a job that an open screen follows."""
+
+    id: int
+    person_id: str
+
+
+class ChangesOut(BaseModel):
+    """What was changed since, and what tells whether anything that the job depends on has."""
+
+    stamp: str
+    last: int  # the newest entry there is
+    entries: list[ChangeEntry]
+
+
 class BoardOut(BaseModel):
     """The first screen: what is in the bays, what is next, what is stuck."""
 
     in_bays: list[JobBrief]
     next: list[JobBrief]
-    stuck: list[JobBrief]
+    stuck: list[JobBrief]  # what is in a bay and stuck stands there, with its reason
     told: list[str]  # what the shop must know before it works: figures that had to be changed

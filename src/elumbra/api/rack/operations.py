@@ -17,8 +17,9 @@ from elumbra.api.rack.schemas import (
     LotPage,
     LotReading,
     RackOut,
+    SlitBody,
     StockChange,
-    StockFields,
+    StockNew,
     StockOut,
     UnreadableFilm,
 )
@@ -26,7 +27,7 @@ from elumbra.car import Shop, film_part, load_shop, lot_figure_of, shop_starting
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import Film, FilmFacts, check_film
 from elumbra.core.light import film_alone, heat_side, quality_words, sheet_figure, warranty_words
-from elumbra.core.units import Length, inches, parse_length
+from elumbra.core.units import Length, format_inches, inches, parse_length
 from elumbra.core.work import facts_of
 from elumbra.documents.job_file import FilmPart
 from elumbra.storage import ledger
@@ -172,10 +173,12 @@ def remove_film(session: Session, film_id: str, *, version: int, person_id: str)
     return film_id
 
 
-def create_stock(session: Session, body: StockFields, *, person_id: str) -> str:
+def create_stock(session: Session, body: StockNew, *, person_id: str) -> str:
     """A new roll, offcut or sheet: received in full, then corrected to what is left of it."""
     check_film_present(session, body.film_id, where="the rack")
     values, left = _stock_values(body)
+    _check_label(session, body.label)
+    _ask_about_price(body)
     record = stock(session).create(StockRecord(**values), person_id=person_id)
     received, rest = counts(record.full_length_mm), counts(left.mm)
     ledger.move(
@@ -197,11 +200,83 @@ def change_stock(session: Session, stock_id: str, body: StockChange, *, person_i
     before = ledger.stock_with_left(session, stock_id)
     if before.removed:
         raise ApiError("not_found", f"{before.label} was taken off the rack. Put it back first.")
+    _check_label(session, body.label, but=stock_id)
+    if before.price:
+        _ask_about_price(body)
     by = counts(left.mm) - before.left_count
     besides = {"length_left": (before.length_left_typed, left.typed)} if by else None
     stock(session).update(replace(before, version=body.version, **values), person_id=person_id, besides=besides)
     _correct(session, stock_id, by, left.typed, person_id=person_id)
     return stock_id
+
+
+def _check_label(session: Session, label: str, *, but: str = "") -> None:
+    """Refuse a label that other stock on the rack has: nobody could tell the two apart."""
+    for other in stock(session).all():
+        if other.id != but and other.label.casefold() == label.strip().casefold():
+            raise CoreError(
+                f"There is already a {other.kind} called “{other.label}” on the rack. Give this one its own label.",
+                fields={"label": "Taken."},
+            )
+
+
+def _ask_about_price(body: StockNew) -> None:
+    if body.price == 0 and not body.sure:
+        words = "A price of 0 makes this film free in every plan. Is that right?"
+        raise ApiError("ask_again", words, fields={"price": words})
+
+
+def slit_stock(session: Session, stock_id: str, body: SlitBody, *, person_id: str) -> str:
+    """Cut a roll along its length into two narrower ones; the first one's id.
+
+    Raises
+    ------
+    CoreError
+        No roll, nothing left of it, or no two rolls that wide.
+    """
+    roll = ledger.stock_with_left(session, stock_id)
+    if roll.removed:
+        raise ApiError("not_found", f"{roll.label} was taken off the rack. Put it back first.")
+    if roll.kind != "roll" or roll.left_count <= 0:
+        raise CoreError(f"{roll.label} is no roll with film left on it, so it cannot be slit.")
+    try:
+        at = parse_length(body.at)
+    except LengthError as error:
+        raise CoreError(error.message, fields={"at": error.message}) from error
+    if not _NARROWEST_MM <= at.mm <= roll.width_mm - _NARROWEST_MM:
+        words = f"Between 2 in and {format_inches(roll.width_mm - _NARROWEST_MM)} in, so that two rolls come of it."
+        raise CoreError(words, fields={"at": words})
+    widths = ((at.typed, at.mm), (f"{roll.width_mm - at.mm:.4f} mm", roll.width_mm - at.mm))
+    stock(session).update(replace(roll, version=body.version, removed=True), person_id=person_id, action="slit")
+    ledger.move(
+        session, roll.id, MovementKind.KEPT, -roll.left_count, person_id=person_id, note="slit into two"
+    )  # fmt: skip
+    near, far = widths
+    _half(session, roll, *far, person_id)
+    return _half(session, roll, *near, person_id)
+
+
+def _half(session: Session, roll: StockRecord, typed: str, width_mm: float, person_id: str) -> str:
+    """One of the two rolls that come of slitting."""
+    labels = {other.label.casefold() for other in stock(session).all()}
+    name = f"{roll.label}, {format_inches(width_mm)} in"
+    label = next(
+        one for one in (name, *(f"{name} ({i})" for i in range(2, 1000))) if one.casefold() not in labels
+    )  # fmt: skip
+    length = roll.length_left_mm
+    record = stock(session).create(
+        StockRecord(
+            film_id=roll.film_id, kind="roll", label=label, width_typed=typed, width_mm=width_mm,
+            full_length_typed=roll.length_left_typed, full_length_mm=length,
+            price=round(roll.price_per_m2 * width_mm * length / 1e6, 2), lot=roll.lot, liner=roll.liner,
+        ),
+        person_id=person_id,
+    )  # fmt: skip
+    ledger.move(
+        session, record.id, MovementKind.RECEIVED, roll.left_count, person_id=person_id,
+        typed=roll.length_left_typed, note=f"slit off {roll.label}",
+    )  # fmt: skip
+    return record.id
 
 
 def remove_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> str:
@@ -219,10 +294,11 @@ def restore_stock(session: Session, stock_id: str, *, version: int, person_id: s
     """
     record = stock(session).get(stock_id)
     check_film_present(session, record.film_id, where="the rack")
+    _check_label(session, record.label, but=stock_id)
     return stock(session).restore(stock_id, version=version, person_id=person_id).id
 
 
-def _stock_values(body: StockFields) -> tuple[dict[str, Any], Length]:
+def _stock_values(body: StockNew) -> tuple[dict[str, Any], Length]:
     problems: dict[str, str] = {}
     sizes: dict[str, Length] = {}
     for name in ("width", "full_length", "length_left"):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from elumbra.api.base.bodies import IdPath, VersionBody
 from elumbra.api.base.roles import BENCH, EVERYONE, LEAD, allow
 from elumbra.api.rack import operations
-from elumbra.api.rack.schemas import FilmChange, FilmFields, FilmPage, RackOut, StockChange, StockFields
+from elumbra.api.rack.schemas import FilmChange, FilmFields, FilmPage, RackOut, SlitBody, StockChange, StockNew
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, read, write
 
 bp = Blueprint("rack", __name__, url_prefix="/api")
@@ -61,7 +61,7 @@ def remove_reading(path: IdPath, body: VersionBody) -> Response:
 
 @bp.post("/stock", responses={201: RackOut, **ERRORS})
 @allow(BENCH)
-def create_stock(body: StockFields) -> Response:
+def create_stock(body: StockNew) -> Response:
     """A new roll, offcut or sheet."""
     write(lambda session: operations.create_stock(session, body, person_id=acting().id))
     return answer(read(operations.rack), 201)
@@ -72,6 +72,14 @@ def create_stock(body: StockFields) -> Response:
 def change_stock(path: IdPath, body: StockChange) -> Response:
     """New data of a roll, offcut or sheet."""
     write(lambda session: operations.change_stock(session, path.id, body, person_id=acting().id))
+    return answer(read(operations.rack))
+
+
+@bp.post("/stock/<string:id>/slit", responses={200: RackOut, **ERRORS})
+@allow(BENCH)
+def slit_stock(path: IdPath, body: SlitBody) -> Response:
+    """Slit a roll along its length into two."""
+    write(lambda session: operations.slit_stock(session, path.id, body, person_id=acting().id))
     return answer(read(operations.rack))
 
 

@@ -87,10 +87,16 @@ class StockFields(Body):
     length_left: Typed
     price: Money  # what it costs at its full length
     lot: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
-    liner: LinerSide = LinerSide.UP
+    liner: LinerSide = LinerSide.UNKNOWN  # until somebody has checked
 
 
-class StockChange(StockFields):
+class StockNew(StockFields):
+    """New stock."""
+
+    sure: bool = False  # an odd price was asked about, and is meant so
+
+
+class StockChange(StockNew):
     """Stock's new data; the whole of it."""
 
     version: Version
@@ -107,6 +113,13 @@ class StockOut(StockFields):
     full_length_mm: float
     length_left_mm: float
     price_per_m2: float
+
+
+class SlitBody(Body):
+    """Where a roll is slit, from the near edge."""
+
+    version: Version
+    at: Typed
 
 
 class UnreadableFilm(BaseModel):

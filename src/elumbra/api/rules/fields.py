@@ -10,6 +10,7 @@ _LABELS = {
     "statute": "Statute",
     "basis": "What counts: glass and film, or film alone",
     "tolerance_points": "Meter tolerance that the law grants",
+    "works_inside_tolerance": "This shop works inside that tolerance",
     "reflectance_of": "Reflection is of",
     "banned_colours": "Banned colours",
     "banned_colours_where": "Colour ban holds on",
@@ -28,6 +29,7 @@ _GROUPS: dict[str, FieldGroup] = {
     "statute": "source",
     "basis": "light",
     "tolerance_points": "light",
+    "works_inside_tolerance": "light",
     "banned_colours": "colour",
     "banned_colours_where": "colour",
     "mirrors_required_if_rear_tinted": "mirrors",
@@ -41,6 +43,9 @@ def field_label(path: str, record: Jurisdiction) -> str:
     """A field's name as people say it."""
     if path in _LABELS:
         return _LABELS[path]
+    if path.startswith("clauses."):
+        clause_id = path.removeprefix("clauses.")
+        return next((str(one["sentence"]) for one in record.row["clauses"] if one["id"] == clause_id), path)
     head, *rest = path.split(".")
     if head == "readings":
         reading = record.readings.get(rest[0])
@@ -56,6 +61,8 @@ def field_group(path: str) -> FieldGroup:
     """The part of the page that a field stands in."""
     if path in _GROUPS:
         return _GROUPS[path]
+    if path.startswith("clauses."):
+        return "linked"
     if path.startswith("readings."):
         return "reading"
     if path.startswith("reflectance"):

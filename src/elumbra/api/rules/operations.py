@@ -9,15 +9,15 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from elumbra.api.base.refusals import ApiError
 from elumbra.api.car_view.law_books import current_book, value_words
-from elumbra.api.car_view.verdicts import verdict_out
 from elumbra.api.rules.fields import field_group, field_label, field_place
 from elumbra.api.rules.schemas import (
+    ConfirmIn,
     FieldOut,
+    FieldWordIn,
     FileOut,
     LinkedOut,
-    LookUpOut,
-    LookUpQuery,
     RuleBookOut,
     RuleBrief,
     RuleOut,
@@ -26,31 +26,27 @@ from elumbra.api.rules.schemas import (
     WordIn,
     WordOut,
 )
-from elumbra.car import load_shop
+from elumbra.car import shop_starting_values
 from elumbra.core.errors import LawError
-from elumbra.core.glass import Position
 from elumbra.core.law import (
     LAW_FORMAT,
     LAW_FORMAT_VERSION,
-    CarFacts,
     FieldWord,
     Jurisdiction,
-    PaneFacts,
     VehicleClass,
     check_word,
+    dispute_words,
     field_paths,
     field_value,
-    judge,
+    odd_limit,
     parse_law_file,
     strip_words,
     words_in,
 )
-from elumbra.core.light import Glass, combine
-from elumbra.documents.job_core import core_film
 from elumbra.documents.job_file import check_content
 from elumbra.storage import clock, law_words
 from elumbra.storage.records import LawWordRecord
-from elumbra.storage.store import NotFoundError, people
+from elumbra.storage.store import people
 
 _LARGEST_FILE = 4_000_000
 
@@ -80,7 +76,9 @@ def _brief(record: Jurisdiction) -> RuleBrief:
         unconfirmed=len(record.unconfirmed.intersection(paths)),
         overruled=overruled,
         confirmed=len(record.sources) - overruled,
-        disputed=len(record.disputed),
+        confirmed_on=confirmed_on(record),
+        stale=_stale(record, clock.today_iso()),
+        disputed=len(record.unsettled(paths)),
         front_side={c: value_words(field_value(record, f"{c.value}.front_side")) for c in VehicleClass},
     )
 
@@ -99,6 +97,9 @@ def rule_page(session: Session, code: str) -> RuleOut:
         effective_from=record.effective_from,
         confidence=record.confidence,
         version=book.version,
+        compiled=book.compiled,
+        confirmed_on=confirmed_on(record),
+        stale=_stale(record, book.day),
         day=book.day,
         fields=[_field(record, path, in_force, names) for path in field_paths(record)],
         linked=[
@@ -109,7 +110,7 @@ def rule_page(session: Session, code: str) -> RuleOut:
                 citation=clause.citation,
                 classes=sorted(clause.classes),
                 positions=sorted(clause.positions),
-                on_strip=clause.on_strip,
+                on=clause.on,
                 vocabulary=sorted(words_in(clause.condition)),
             )
             for clause in record.clauses
@@ -123,6 +124,17 @@ def rule_page(session: Session, code: str) -> RuleOut:
         history=[_word_out(word, record, names) for word in said],
         upcoming=_upcoming(session, code, said),
     )
+
+
+def confirmed_on(record: Jurisdiction) -> str:
+    """The last day on which somebody of the shop spoke on a field; empty where nobody did."""
+    return max((source.at[:10] for source in record.sources.values()), default="")
+
+
+def _stale(record: Jurisdiction, today: str) -> bool:
+    """Whether the last look at the statute is twelve months ago or more."""
+    last = confirmed_on(record)
+    return bool(last) and f"{int(last[:4]) + 1}{last[4:]}" <= today
 
 
 def _field(
@@ -140,7 +152,7 @@ def _field(
         value=value,
         words=value_words(value),
         unconfirmed=path in record.unconfirmed,
-        disputed=_disputed(record, path),
+        disputed=[dispute_words(value) for value in record.disputes[path].values] if path in record.disputes else [],
         source=SourceOut(
             word_id=word.id,
             overruled=source.overruled,
@@ -153,17 +165,6 @@ def _field(
         if source and word
         else None,
     )
-
-
-def _disputed(record: Jurisdiction, path: str) -> list[str]:
-    """Both compilations' figures; the file keeps them under the fields' older names."""
-    older = {
-        path,
-        path.replace("below_strip", "below_min_vlt").replace("strip_vlt", "strip_min_vlt"),
-        f"{path}.min_vlt",
-        path.replace("reflectance.", "reflectance_max."),
-    }
-    return [value_words(value) for name in sorted(older) for value in record.disputed.get(name, [])]
 
 
 def _strip_rule(record: Jurisdiction, vehicle_class: VehicleClass) -> StripRuleOut:
@@ -218,17 +219,37 @@ def say(session: Session, code: str, body: WordIn, *, person_id: str) -> str:
     LawError
         The word cannot be taken; ``fields`` says why.
     """
-    check_content(body.value)
+    whole = ConfirmIn(
+        fields=[FieldWordIn(field=body.field, value=body.value, replaces=body.replaces)],
+        citation=body.citation, effective_from=body.effective_from, sure=body.sure,
+    )  # fmt: skip
+    return confirm(session, code, whole, person_id=person_id, until=body.effective_until)
+
+
+def confirm(session: Session, code: str, body: ConfirmIn, *, person_id: str, until: str = "") -> str:
+    """Confirm or overrule several fields at once, all or none; the jurisdiction's code.
+
+    Raises
+    ------
+    LawError
+        A word cannot be taken, or is odd and nobody said that it is meant so; ``fields`` says why.
+    """
+    check_content([one.value for one in body.fields])
     shelf = law_words.Shelf(session)
     file = shelf.file(shelf.latest)
     versions = file.records.get(code)
     if not versions:
         current_book(session).of(code)
         raise LawError(f"There is no state “{code}” in the rule book.")
-    word = FieldWord("", code, body.field, body.value, body.citation, body.effective_from, body.effective_until)
+    record, starting = versions[-1], shop_starting_values(session)
     present = [law_words.as_word(one) for one in law_words.history(session, code) if one.withdrawn_revision is None]
-    check_word(versions[-1], word, [one for one in present if one.id != body.replaces])
-    law_words.say(session, word, person_id=person_id, replaces=body.replaces)
+    current = shelf.current().records.get(code, record)
+    for one in body.fields:
+        word = FieldWord("", code, one.field, one.value, body.citation, body.effective_from, until)
+        check_word(record, word, [other for other in present if other.id != one.replaces])
+        if not body.sure and (odd := odd_limit(current, one.field, one.value, starting=starting)):
+            raise ApiError("ask_again", odd, fields={"value": odd, one.field: odd})
+        law_words.say(session, word, person_id=person_id, replaces=one.replaces)
     return code
 
 
@@ -293,36 +314,3 @@ def export_file(session: Session) -> bytes:
         "records": [dict(record.row) for record in book.records.values()],
     }
     return (json.dumps(document, indent=1, ensure_ascii=False) + "\n").encode()
-
-
-def look_up(session: Session, query: LookUpQuery) -> LookUpOut:
-    """A quick answer for one pane of a car that is not a job.
-
-    Without a figure for the glass, our starting value for clear glass, or for privacy glass
-    behind the driver of a multipurpose vehicle; both mirrors are taken to be there.
-    """
-    shop = load_shop(session)
-    starting = shop.starting
-    record = current_book(session).of(query.state)
-    if query.film_id not in shop.parts:
-        raise NotFoundError("film", query.film_id)
-    film = core_film(shop.parts[query.film_id])
-    behind = query.position in (Position.REAR_SIDE, Position.REAR_WINDOW)
-    privacy = behind and query.vehicle_class is VehicleClass.MULTIPURPOSE
-    assumed = starting["assumed_privacy_glass_vlt" if privacy else "assumed_clear_glass_vlt"]
-    vlt = assumed if query.glass_percent is None else query.glass_percent / 100
-    kind = "privacy" if privacy else "clear"
-    words = f"our starting value for {kind} glass" if query.glass_percent is None else query.glass_source.value
-    glass = Glass(vlt, query.glass_source)
-    combined = combine(glass, film, starting=starting)
-    pane = PaneFacts(query.position, film, combined, combine(glass, None, starting=starting), label="this window")
-    car = CarFacts(query.vehicle_class, mirrors_both_sides=True, panes=(pane,))
-    return LookUpOut(
-        verdict=verdict_out(judge(record, pane, car, starting=starting)),
-        glass_percent=100 * vlt,
-        glass_words=words,
-        film_name=film.name,
-        vlt_percent=100 * combined.vlt,
-        pm_points=100 * combined.pm,
-        formula=combined.formula,
-    )

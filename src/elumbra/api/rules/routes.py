@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from elumbra.api.base.bodies import IdPath
 from elumbra.api.base.roles import EVERYONE, LEAD, allow
-from elumbra.api.rules import operations
-from elumbra.api.rules.schemas import FileOut, LookUpOut, LookUpQuery, RuleBookOut, RuleOut, WordIn
+from elumbra.api.rules import counter, operations
+from elumbra.api.rules.schemas import ConfirmIn, FileOut, LookUpIn, LookUpOut, RuleBookOut, RuleOut, WordIn
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, download, read, request, write
 
 bp = Blueprint("rules", __name__, url_prefix="/api")
@@ -18,11 +18,11 @@ def rule_book() -> Response:
     return answer(read(operations.rule_book))
 
 
-@bp.get("/rules/look-up", responses={200: LookUpOut, **ERRORS})
+@bp.post("/rules/look-up", responses={200: LookUpOut, **ERRORS})
 @allow(EVERYONE)
-def look_up(query: LookUpQuery) -> Response:
-    """A quick answer for one pane of a car that is not a job."""
-    return answer(read(lambda session: operations.look_up(session, query)))
+def look_up(body: LookUpIn) -> Response:
+    """A quick answer for one pane of a car that is not a job; nothing is kept of it."""
+    return answer(read(lambda session: counter.look_up(session, body)))
 
 
 @bp.get("/rules/file", responses={200: {"content": {"application/json": {"schema": {"type": "object"}}}}, **ERRORS})
@@ -53,6 +53,14 @@ def rule_page(path: IdPath) -> Response:
 def say(path: IdPath, body: WordIn) -> Response:
     """Confirm or overrule one field."""
     code = write(lambda session: operations.say(session, path.id, body, person_id=acting().id))
+    return answer(read(lambda session: operations.rule_page(session, code)), 201)
+
+
+@bp.post("/rules/<string:id>/confirm", responses={201: RuleOut, **ERRORS})
+@allow(LEAD)
+def confirm(path: IdPath, body: ConfirmIn) -> Response:
+    """Confirm or overrule several fields read in one sitting, all or none."""
+    code = write(lambda session: operations.confirm(session, path.id, body, person_id=acting().id))
     return answer(read(lambda session: operations.rule_page(session, code)), 201)
 
 

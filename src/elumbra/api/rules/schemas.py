@@ -7,14 +7,16 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.base.bodies import Body
+from elumbra.api.base.bodies import Body, Id, Typed, with_facts
 from elumbra.api.car_view.verdicts import VerdictOut
+from elumbra.core.film import FilmFacts
 from elumbra.core.glass import Position
 from elumbra.core.law import Role, StripRule, VehicleClass
-from elumbra.core.light import GlassSource
+from elumbra.core.work import VehicleFacts, WindowFacts
 
+ReadingKey = Annotated[str, StringConstraints(max_length=40)]
 Day = Annotated[str, StringConstraints(strip_whitespace=True, max_length=10)]
-FieldGroup = Literal["light", "windshield", "reflection", "colour", "mirrors", "papers", "reading", "source"]
+FieldGroup = Literal["light", "windshield", "reflection", "colour", "mirrors", "papers", "reading", "linked", "source"]
 
 
 class RuleBrief(BaseModel):
@@ -28,6 +30,8 @@ class RuleBrief(BaseModel):
     unconfirmed: int
     overruled: int
     confirmed: int
+    confirmed_on: str
+    stale: bool
     disputed: int
     front_side: dict[VehicleClass, str]  # its figure in words
 
@@ -78,7 +82,7 @@ class LinkedOut(BaseModel):
     citation: str
     classes: list[VehicleClass]
     positions: list[Position]
-    on_strip: bool
+    on: str  # "strip", "glass", "both"; empty: all but the strip of a windshield
     vocabulary: list[str]  # condition words it is made of
 
 
@@ -120,6 +124,9 @@ class RuleOut(BaseModel):
     effective_from: str
     confidence: str
     version: str
+    compiled: str  # day on which the set was put together
+    confirmed_on: str  # last day on which somebody of the shop confirmed or overruled a field; else empty
+    stale: bool  # that is twelve months ago or more
     day: str
     fields: list[FieldOut]
     linked: list[LinkedOut]
@@ -138,28 +145,66 @@ class WordIn(Body):
     effective_from: Day = ""
     effective_until: Day = ""
     replaces: str | None = None  # id of the word it takes the place of
+    sure: bool = False  # an odd figure was asked about, and is meant so
 
 
-class LookUpQuery(BaseModel):
-    """A question at the counter."""
+class FieldWordIn(Body):
+    """One ticked field: its value as read in the statute."""
+
+    field: Annotated[str, StringConstraints(max_length=80)]
+    value: Any
+    replaces: str | None = None
+
+
+class ConfirmIn(Body):
+    """Fields of one record read in one sitting, under one citation and date."""
+
+    fields: Annotated[list[FieldWordIn], Field(min_length=1, max_length=80)]
+    citation: Annotated[str, StringConstraints(strip_whitespace=True, max_length=400)]
+    effective_from: Day = ""
+    sure: bool = False
+
+
+@with_facts(VehicleFacts, partial=True)
+class CounterCar(Body):
+    """What has been answered of the car at the counter."""
+
+
+@with_facts(FilmFacts, partial=True)
+class CounterFilm(Body):
+    """What has been answered of the film, where its own data are silent."""
+
+
+@with_facts(WindowFacts, partial=True)
+class CounterWindow(Body):
+    """What has been answered of a pane; of other panes also whether they are there, and filmed."""
+
+    readings: dict[ReadingKey, Typed] = {}  # noqa: RUF012  pydantic copies it
+    there: bool = True
+    filmed: bool = False
+
+
+class LookUpIn(Body):
+    """A question at the counter, with whatever has been answered so far."""
 
     state: Annotated[str, StringConstraints(max_length=4)]
-    vehicle_class: VehicleClass
-    position: Position
-    film_id: Annotated[str, StringConstraints(max_length=64)]
-    glass_percent: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] | None = None
-    glass_source: GlassSource = GlassSource.ASSUMED
+    film_id: Id
+    car: CounterCar
+    window: CounterWindow
+    film: CounterFilm = CounterFilm()
+    others: Annotated[tuple[CounterWindow, ...], Field(max_length=6)] = ()
 
 
 class LookUpOut(BaseModel):
     """The answer, with what it was reckoned on."""
 
     verdict: VerdictOut
-    glass_percent: float
+    released: bool  # the knife, by the law alone
+    glass_percent: float | None
     glass_words: str
     film_name: str
-    vlt_percent: float
-    pm_points: float
+    vlt_percent: float | None
+    pm_points: float | None
     formula: str
 
 

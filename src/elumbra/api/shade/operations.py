@@ -30,7 +30,18 @@ from elumbra.api.shade.schemas import (
 from elumbra.core.cut import StripPlan
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
-from elumbra.core.law import LawBook, Question, Reach, StripRule, VerdictWord, allowed_reach
+from elumbra.core.glass import Position
+from elumbra.core.law import (
+    Jurisdiction,
+    LawBook,
+    Question,
+    Reach,
+    StripRule,
+    VehicleClass,
+    VerdictWord,
+    allowed_reach,
+    clauses_for,
+)
 from elumbra.core.light import Hour, LitPane, Seat, combine, glass_pm, look
 from elumbra.core.work import (
     Car,
@@ -94,7 +105,7 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
         windows(session).update(replace(record, version=body.version), person_id=lead.id)
         after = before
     reason = Reason(body.kind, film_id or "", wish, body.document, body.expires_on, body.note, lead.name, shop.today)
-    check_reason(reason, today=shop.today, unlawful_now=bool(after.worst and after.worst.word.unlawful))
+    check_reason(reason, today=shop.today, words={verdict.word for verdict in after.verdicts})
     for old in reasons(session).all(window_id=window_id):
         reasons(session).remove(old.id, version=old.version, person_id=lead.id)
     reasons(session).create(
@@ -219,16 +230,17 @@ def _looks(shaded: ShadedCar, car: Car) -> list[Looks]:
 
 
 def strip(session: Session, window_id: str) -> StripOut:
-    """A windshield's strip: how deep each state lets it reach, and how it lies on this glass."""
+    """A pane's strip: how deep each state lets it reach, and how it lies on this glass."""
     record = windows(session).get_present(window_id)
     car, _, _ = load_car(session, record.job_id)
     law, vehicle = car.law, car.job.vehicle
     window, pane = car.window(window_id), car.shaded.by_window[window_id]
     reaches = []
     for code in vehicle.states:
-        rule = law.of(code).windshield[vehicle.vehicle_class]
-        reaches.append((code, allowed_reach(rule.strip, rule.strip_inches, pane), rule.strip))
-    allowed = _least_reach([reach for _, reach, _ in reaches])
+        rule, inches, words = _strip_rule(law.of(code), vehicle.vehicle_class, window.position)
+        reach = allowed_reach(rule, inches, pane) if rule else Reach(None, words)
+        reaches.append((code, reach, rule))
+    allowed = _least_reach([reach for _, reach, rule in reaches if rule])
     depth = pane.strip_depth or allowed
     plan, refused = _lay_out(window, depth, car)
     return StripOut(
@@ -255,12 +267,27 @@ def strip(session: Session, window_id: str) -> StripOut:
     )  # fmt: skip
 
 
+def _strip_rule(
+    law: Jurisdiction, vehicle_class: VehicleClass, position: Position
+) -> tuple[StripRule | None, float | None, str]:
+    """The strip rule of the pane that the strip is on; none where it keeps what the whole pane keeps, in words."""
+    if position is Position.WINDSHIELD:
+        rule = law.windshield[vehicle_class]
+        return rule.strip, rule.strip_inches, ""
+    clauses = clauses_for(law, vehicle_class, position, strip=True)
+    for clause in clauses:
+        if clause.condition.strip is not None:
+            return clause.condition.strip, clause.condition.inches, clause.sentence
+    floor = next(clause.sentence for clause in clauses if clause.id == "floor")
+    return None, None, f"no rule of its own: it keeps what the whole pane keeps. {floor}"
+
+
 def _least_reach(reaches: list[Reach]) -> float | None:
     depths = [reach.depth for reach in reaches]
     return None if any(depth is None for depth in depths) else min((d for d in depths if d is not None), default=None)
 
 
-def _reach_out(code: str, reach: Reach, rule: StripRule, law: LawBook) -> ReachOut:
+def _reach_out(code: str, reach: Reach, rule: StripRule | None, law: LawBook) -> ReachOut:
     question: Question | None = reach.question
     return ReachOut(
         state=code,
@@ -275,7 +302,7 @@ def _reach_out(code: str, reach: Reach, rule: StripRule, law: LawBook) -> ReachO
 def _lay_out(window: Window, depth: float | None, car: Car) -> tuple[StripPlan | None, str | None]:
     outline = car.panes[window.id].outline
     if outline is None:
-        return None, "The windshield is not measured. Read its greatest width and height at Survey, better its shape."
+        return None, "This pane is not measured. Read its greatest width and height at Survey, better its shape."
     if depth is None:
         return None, "How deep it may reach is not known yet. Answer what is open, or read the depth you want."
     try:
@@ -301,7 +328,7 @@ def record_installed(session: Session, window_id: str, body: InstalledIn, *, per
         raise ApiError("stale_version", f"The film on {record.label} was changed meanwhile. Is it the film you read?")
     car, _, _ = load_car(session, record.job_id)
     window = car.window(window_id)
-    glass = glass_under(window)
+    glass = glass_under(window, starting=car.starting)
     if glass is None:
         raise CoreError(
             f"The bare glass of {record.label} is not known, so nothing was foretold. Meter it first next time.",

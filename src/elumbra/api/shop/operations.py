@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
-from elumbra.api.car_view.law_books import current_book
+from elumbra.api.car_view.law_books import HOME_STATES, check_states, current_book
 from elumbra.car import shop_starting_values
 from elumbra.car.shop import own_figures
 from elumbra.storage import data_files
-from elumbra.storage.records import ShopValueRecord
-from elumbra.storage.store import StaleWriteError, shop_values
+from elumbra.storage.records import SettingRecord, ShopValueRecord
+from elumbra.storage.store import StaleWriteError, settings, shop_values
 
 
 class StartingValueOut(BaseModel):
@@ -52,8 +53,17 @@ class BodyOut(BaseModel):
     windows: int
 
 
+class HomeOut(BaseModel):
+    """The states whose law a new job is judged by; none until the shop says."""
+
+    states: list[str]
+    record_version: int  # 0 while it was never said
+
+
 class PickLists(BaseModel):
     """What new jobs are made from."""
+
+    home: HomeOut
 
     states: list[StateOut]
     bodies: list[BodyOut]
@@ -67,7 +77,37 @@ def pick_lists(session: Session) -> PickLists:
     bodies = [
         BodyOut(key=key, label=body["label"], windows=len(body["windows"])) for key, body in data_files.bodies().items()
     ]
-    return PickLists(states=states, bodies=bodies, law_version=law.version)
+    return PickLists(home=home(session), states=states, bodies=bodies, law_version=law.version)
+
+
+def home(session: Session) -> HomeOut:
+    """Where the shop is."""
+    record = settings(session).find(HOME_STATES)
+    if record is None:
+        return HomeOut(states=[], record_version=0)
+    return HomeOut(states=list(record.value.get("value", ())), record_version=record.version)
+
+
+def set_home(session: Session, states: Sequence[str], *, version: int, person_id: str) -> str:
+    """Say whose law new jobs are judged by.
+
+    Raises
+    ------
+    LawError
+        A state that is not in the rule book.
+    StaleWriteError
+        Somebody said so meanwhile.
+    """
+    check_states(session, list(states))
+    store, value = settings(session), {"value": list(states)}
+    record = store.find(HOME_STATES)
+    if record is None:
+        if version != 0:
+            raise StaleWriteError("setting", 0, [])
+        store.create(SettingRecord(id=HOME_STATES, value=value), person_id=person_id)
+    else:
+        store.update(replace(record, version=version, value=value), person_id=person_id)
+    return HOME_STATES
 
 
 def starting_values(session: Session) -> StartingValuesOut:

@@ -36,6 +36,13 @@ class ValueBody(Body):
     version: Version  # of the shop's own figure that was looked at; 0 while there never was one
 
 
+class HomeBody(Body):
+    """The states whose law new jobs are judged by."""
+
+    states: Annotated[list[str], Field(min_length=1, max_length=6)]
+    version: Version  # of the setting that was looked at; 0 while it was never said
+
+
 @bp.get("/health", responses={200: HealthOut, **ERRORS})
 @allow(ANYBODY)
 def health() -> Response:
@@ -47,6 +54,16 @@ def health() -> Response:
 @allow(EVERYONE)
 def pick_lists() -> Response:
     """Body styles and states."""
+    return answer(read(operations.pick_lists))
+
+
+@bp.put("/home-states", responses={200: PickLists, **ERRORS})
+@allow(LEAD)
+def set_home(body: HomeBody) -> Response:
+    """Say where the shop is: whose law new jobs are judged by."""
+    write(
+        lambda session: operations.set_home(session, body.states, version=body.version, person_id=acting().id)
+    )  # fmt: skip
     return answer(read(operations.pick_lists))
 
 

@@ -25,6 +25,7 @@ class PaneToCut:
     outline: Outline
     is_strip: bool = False
     pair: str = ""
+    play: float | None = None  # each side [mm], where less than usual was accepted
     window_id: str = ""  # the window it is for, where a window has more than one piece
 
 
@@ -34,7 +35,7 @@ def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, flo
     The visible size plus the play on every side, rounded up to the sixteenth that the ruler
     shows, so that what is cut is what was planned.
     """
-    play = 2 * starting["blank_play_mm"]
+    play = 2 * (starting["blank_play_mm"] if pane.play is None else pane.play)
     return _to_sixteenth(pane.outline.width + play), _to_sixteenth(pane.outline.height + play)
 
 

@@ -1,6 +1,8 @@
 """Film products and the stock on the rack."""
 
 from elumbra.core.film.product import (
+    PLAIN_COLOURS,
+    Colour,
     Construction,
     Film,
     FilmFacts,
@@ -8,12 +10,15 @@ from elumbra.core.film.product import (
     VltBasis,
     Warranty,
     check_film,
+    colours_in,
     reference_vlt,
 )
 from elumbra.core.film.stock import FACING, LinerSide, Stock, StockKind
 
 __all__ = [
     "FACING",
+    "PLAIN_COLOURS",
+    "Colour",
     "Construction",
     "Film",
     "FilmFacts",
@@ -24,5 +29,6 @@ __all__ = [
     "VltBasis",
     "Warranty",
     "check_film",
+    "colours_in",
     "reference_vlt",
 ]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated
 
-from annotated_types import Gt, Le
+from annotated_types import Gt, Le, Len
 
 from elumbra.core.bounds import Name, Percent
 from elumbra.core.errors import FilmError
@@ -25,7 +26,54 @@ class Construction(StrEnum):
     METAL = "metal"  # two ply, reflects, disturbs radio and antennas
     CARBON = "carbon"  # three ply
     CERAMIC = "ceramic"  # high heat rejection at high VLT
-    CLEAR = "clear"  # colourless ultraviolet film
+    CLEAR = "clear"  # ultraviolet film without metal or dye
+
+
+class Colour(StrEnum):
+    """What colour a film has to the eye; a film that changes with the light has several."""
+
+    COLOURLESS = "colourless"
+    GREY = "grey"  # neutral, charcoal, smoke
+    BLACK = "black"
+    BROWN = "brown"  # bronze
+    GREEN = "green"
+    BLUE = "blue"
+    PURPLE = "purple"
+    RED = "red"
+    AMBER = "amber"  # orange
+    YELLOW = "yellow"
+    GOLD = "gold"
+    SILVER = "silver"
+
+
+PLAIN_COLOURS = frozenset({Colour.COLOURLESS, Colour.GREY})  # no colour that a law could ban
+
+_COLOUR_WORDS = {
+    "clear": Colour.COLOURLESS, "colorless": Colour.COLOURLESS, "none": Colour.COLOURLESS,
+    "neutral": Colour.GREY, "gray": Colour.GREY, "charcoal": Colour.GREY, "smoke": Colour.GREY,
+    "bronze": Colour.BROWN, "orange": Colour.AMBER, "violet": Colour.PURPLE,
+}  # fmt: skip
+
+
+def colours_in(words: str) -> tuple[Colour, ...]:
+    """The colours that free text names; none where it has a word that is not on the list.
+
+    Examples
+    --------
+    >>> [colour.value for colour in colours_in("Charcoal / blue")]
+    ['grey', 'blue']
+    >>> colours_in("smoked pearl")
+    ()
+    """
+    found: dict[Colour, None] = {}
+    for word in re.findall(r"[a-z]+", words.lower()):
+        if word in ("and", "or", "film"):
+            continue
+        try:
+            found[_COLOUR_WORDS.get(word) or Colour(word)] = None
+        except ValueError:
+            return ()
+    return tuple(found)
 
 
 class VltBasis(StrEnum):
@@ -67,8 +115,9 @@ class FilmFacts:
     vlt_percent: Percent
     vlt_basis: VltBasis = VltBasis.UNKNOWN
     reflectance_percent: Percent | None = None  # visible, outward side
-    colour: Name = "neutral"
-    mirror_finish: bool = False
+    colours: Annotated[tuple[Colour, ...], Len(0, 6)] = ()  # empty: nobody said
+    colour_words: Annotated[str, Len(0, 120)] = ""  # what the sheet or another file calls it
+    mirror_finish: bool | None = None  # metallic or mirrored to the eye; None: nobody said
     solar_transmittance_percent: Percent | None = None
     solar_reflectance_percent: Percent | None = None
     shrink_limit_percent: Annotated[float, Gt(0), Le(20)] | None = None
@@ -128,9 +177,9 @@ class Film(FilmFacts):
         return _share(self.uv_rejection_percent)
 
     @property
-    def is_clear(self) -> bool:
-        """Clear, colourless ultraviolet film, as some laws except it."""
-        return self.construction is Construction.CLEAR
+    def is_plain(self) -> bool:
+        """Colourless or grey: no colour that a law could ban."""
+        return bool(self.colours) and PLAIN_COLOURS.issuperset(self.colours)
 
 
 def _share(percent: float | None) -> float | None:
@@ -179,10 +228,27 @@ def _balance_problems(film: FilmFacts, starting: StartingValues) -> dict[str, st
                 f"{what} {through:g} % and reflectance {back:g} % make {through + back:g} %; "
                 "no more than 100 % of the light can go anywhere. Check the sheet."
             )
+    fields |= _finish_problems(film, starting)
     reference = reference_vlt(film.vlt_basis, starting=starting)
     if reference is not None and film.vlt_percent / 100 > reference + starting["sheet_tolerance"]:
         fields["vlt_percent"] = _too_clear(film, reference)
     return fields
+
+
+def _finish_problems(film: FilmFacts, starting: StartingValues) -> dict[str, str]:
+    """An answer about the finish that the sheet's own figure denies."""
+    figure = film.reflectance_percent
+    if film.mirror_finish is None or figure is None:
+        return {}
+    if film.mirror_finish and figure <= 100 * starting["mirror_look_from"]:
+        return {
+            "mirror_finish": f"A film that reflects only {figure:g} % is no mirror. Correct the figure, or the answer."
+        }
+    if not film.mirror_finish and figure >= 100 * starting["mirror_sure_from"]:
+        return {
+            "mirror_finish": f"A film that reflects {figure:g} % looks mirrored. Correct the figure, or the answer."
+        }
+    return {}
 
 
 def _too_clear(film: FilmFacts, reference: float) -> str:

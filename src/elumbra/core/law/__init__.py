@@ -3,19 +3,30 @@
 from elumbra.core.law.book import (
     LAW_FORMAT,
     LAW_FORMAT_VERSION,
+    WORKS_INSIDE,
     FieldWord,
     LawBook,
     LawFile,
     check_word,
     field_paths,
     field_value,
+    odd_limit,
     parse_law_file,
 )
-from elumbra.core.law.clauses import Clause, PaneRules, clauses_for, rules_for
+from elumbra.core.law.clauses import Clause, PaneRules, clauses_for, dispute_words, rules_for
 from elumbra.core.law.conditions import HELP, Condition, StripRule, Word, parse_condition, words_in
 from elumbra.core.law.facts import Asks, CarFacts, PaneFacts, Question, RegisteredAs, VehicleClass
 from elumbra.core.law.finding import Finding, LightTest, State
-from elumbra.core.law.records import FieldSource, Floor, FloorKind, Jurisdiction, ReflectanceKind, Role
+from elumbra.core.law.records import (
+    Dispute,
+    FieldSource,
+    Floor,
+    FloorKind,
+    Jurisdiction,
+    LawReading,
+    ReflectanceKind,
+    Role,
+)
 from elumbra.core.law.strips import Reach, allowed_reach, strip_words
 from elumbra.core.law.verdict import ClauseResult, Verdict, VerdictWord, judge, judge_car, worst
 
@@ -23,11 +34,13 @@ __all__ = [
     "HELP",
     "LAW_FORMAT",
     "LAW_FORMAT_VERSION",
+    "WORKS_INSIDE",
     "Asks",
     "CarFacts",
     "Clause",
     "ClauseResult",
     "Condition",
+    "Dispute",
     "FieldSource",
     "FieldWord",
     "Finding",
@@ -36,6 +49,7 @@ __all__ = [
     "Jurisdiction",
     "LawBook",
     "LawFile",
+    "LawReading",
     "LightTest",
     "PaneFacts",
     "PaneRules",
@@ -53,10 +67,12 @@ __all__ = [
     "allowed_reach",
     "check_word",
     "clauses_for",
+    "dispute_words",
     "field_paths",
     "field_value",
     "judge",
     "judge_car",
+    "odd_limit",
     "parse_condition",
     "parse_law_file",
     "rules_for",

@@ -15,12 +15,16 @@ from elumbra.core.law.records import (
     REFLECTANCE_POSITIONS,
     SIDE_POSITIONS,
     FieldSource,
+    FloorKind,
     Jurisdiction,
     parse_record,
 )
+from elumbra.core.starting import StartingValues
 
 LAW_FORMAT = "elumbra-law"
 LAW_FORMAT_VERSION = 2
+CLAUSES = "clauses."  # before a linked clause's id: whether it holds as written
+WORKS_INSIDE = "works_inside_tolerance"  # the shop's own setting, kept like its word on a field
 _DAY = re.compile(r"\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
 
 
@@ -150,16 +154,47 @@ def field_paths(record: Jurisdiction) -> list[str]:
         ]
     paths += [f"reflectance.{position.value}" for position in REFLECTANCE_POSITIONS]
     paths += ["reflectance_of", "banned_colours", "banned_colours_where"]
+    if record.tolerance_points:
+        paths.append(WORKS_INSIDE)
     paths += ["mirrors_required_if_rear_tinted", "mirrors_else_vlt", "sticker_or_label", "medical_exemption"]
-    return [*paths, *(f"readings.{key}" for key in record.readings)]
+    paths += [f"readings.{key}" for key in record.readings]
+    return [*paths, *(f"{CLAUSES}{name}" for name in clause_ids(record))]
+
+
+def clause_ids(record: Jurisdiction) -> list[str]:
+    """Every linked clause of a record, those too that the shop says do not hold."""
+    return [str(clause["id"]) for clause in record.row["clauses"]]
 
 
 def field_value(record: Jurisdiction, path: str) -> Any:
     """A field's value as it stands in the law file."""
+    if path.startswith(CLAUSES):
+        return record.row.get("clauses_said", {}).get(path.removeprefix(CLAUSES), True)
     value: Any = record.row
     for part in _steps(path):
         value = value.get(part)
     return value
+
+
+def odd_limit(record: Jurisdiction, path: str, value: Any, *, starting: StartingValues) -> str:
+    """Why a least light as typed is asked again: a fraction, hardly any light, or far under the old one.
+
+    Empty where there is nothing odd about it.
+    """
+    if not isinstance(value, Mapping) or value.get("kind") != FloorKind.FLOOR.value:
+        return ""
+    typed = value.get("value")
+    if not isinstance(typed, int | float) or isinstance(typed, bool):
+        return ""
+    if 0 < typed < 1:
+        return f"{typed:g} % is nearly no light. Did you mean {100 * typed:g} %?"
+    if typed < 100 * starting["limit_asked_below"]:
+        return f"A limit of {typed:g} % is darker than any film. Is it right?"
+    old = field_value(record, path)
+    known = old.get("value") if isinstance(old, Mapping) else None
+    if known is not None and known - typed >= 100 * starting["limit_asked_drop"]:
+        return f"{typed:g} % is {known - typed:g} points under the {known:g} % on file. Is it right?"
+    return ""
 
 
 def check_word(record: Jurisdiction, word: FieldWord, others: Sequence[FieldWord]) -> None:
@@ -229,6 +264,9 @@ def _with_words(record: Jurisdiction, words: Sequence[FieldWord]) -> Jurisdictio
 def _apply(row: Mapping[str, Any], words: Sequence[FieldWord]) -> dict[str, Any]:
     changed: dict[str, Any] = deepcopy(dict(row))
     for word in words:
+        if word.field.startswith(CLAUSES):
+            changed.setdefault("clauses_said", {})[word.field.removeprefix(CLAUSES)] = word.value
+            continue
         *steps, last = _steps(word.field)
         place = changed
         for step in steps:

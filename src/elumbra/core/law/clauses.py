@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Any
 
 from elumbra.core.glass import Position
 from elumbra.core.law.conditions import Condition, StripRule, Word, all_of, any_of, words_in
@@ -57,16 +58,20 @@ def clauses_for(
     it; the others stand by themselves.
     """
     linked = [
-        clause
-        for clause in law.clauses
-        if vehicle_class in clause.classes and position in clause.positions and clause.on_strip == strip
+        clause for clause in law.clauses if vehicle_class in clause.classes and clause.speaks_of(position, strip=strip)
     ]
+    linked.sort(key=lambda clause: clause.on == "strip")  # what is said of strips has the last word on them
     scope = [_own(clause, scope=True) for clause in linked if clause.role is Role.SCOPE]
     built = [_merged(base, linked) for base in _table_clauses(law, vehicle_class, position, strip)]
     also = [_own(clause, scope=False) for clause in linked if clause.role is Role.ALSO]
     floor = law.floor(vehicle_class, position, strip=strip)
     return tuple(
-        replace(clause, condition=_with_floor(clause.condition, floor), citation=_cited(clause, law))
+        replace(
+            clause,
+            condition=_with_floor(clause.condition, floor),
+            sentence=_with_disputes(clause, law),
+            citation=_cited(clause, law),
+        )
         for clause in (*scope, *built, *also)
     )
 
@@ -79,6 +84,44 @@ def _cited(clause: Clause, law: Jurisdiction) -> str:
         if (source := law.sources.get(field))
     )
     return "; ".join([clause.citation, *own])
+
+
+def _with_disputes(clause: Clause, law: Jurisdiction) -> str:
+    """A clause's sentence, with what is disputed of the fields it rests on."""
+    told = [clause.sentence]
+    for dispute in law.unsettled(clause.rests_on):
+        values = " or ".join(dispute_words(value) for value in dispute.values)
+        told.append(f"Two readings are on file: {values}. The stricter decides until the shop settles it.")
+    return " ".join(dict.fromkeys(told))
+
+
+def dispute_words(value: Any) -> str:
+    """A value of a law file as it is told where two of them are on file.
+
+    Examples
+    --------
+    >>> dispute_words({"kind": "floor", "value": 35}), dispute_words({"kind": "none_allowed"}), dispute_words(None)
+    ('35 %', 'no film', 'not on file')
+    """
+    match value:
+        case {"kind": "floor", "value": figure} | {"kind": "numeric", "percent": figure}:
+            return f"{figure:g} %"
+        case {"kind": "granted", "points": points}:
+            return f"{points:g} points"
+        case {"kind": kind}:
+            return _KIND_WORDS.get(kind, str(kind).replace("_", " "))
+        case None:
+            return "not on file"
+        case True | False:
+            return "yes" if value else "no"
+        case _:
+            return str(value).replace("_", " ")
+
+
+_KIND_WORDS = {
+    "no_floor": "any darkness", "none_allowed": "no film", "unknown": "not on file", "none_recalled": "no tolerance",
+    "none": "no tolerance", "non_mirror": "no mirror", "no_rule": "no rule",
+}  # fmt: skip
 
 
 def _with_floor(condition: Condition, floor: Floor) -> Condition:
@@ -112,14 +155,24 @@ def _table_clauses(law: Jurisdiction, vehicle_class: VehicleClass, position: Pos
         clauses.append(_strip(law, vehicle_class))
     clauses.append(_floor(law, vehicle_class, position, strip))
     clauses.append(_reflection(law, position))
-    if law.banned_colours and (position is Position.WINDSHIELD or not law.banned_on_windshield_only):
-        banned = tuple(sorted(law.banned_colours))
-        words = f"No {_listed(banned)} film{' on the windshield' if law.banned_on_windshield_only else ''}."
-        condition = Condition(Word.FILM_COLOUR_NOT, among=banned)
-        clauses.append(Clause("colour", condition, words, law.statute, ("banned_colours",)))
+    if position is Position.WINDSHIELD or not law.banned_on_windshield_only:
+        clauses += _colours(law)
     if position is Position.REAR_WINDOW and law.mirrors_if_rear_tinted is not False:
         clauses.append(_mirrors(law))
     return clauses
+
+
+def _colours(law: Jurisdiction) -> list[Clause]:
+    """The colours that are banned; an empty list that nobody confirmed says nothing."""
+    field = ("banned_colours",)
+    if law.banned_colours:
+        banned = tuple(sorted(law.banned_colours))
+        words = f"No {_listed(banned)} film{' on the windshield' if law.banned_on_windshield_only else ''}."
+        return [Clause("colour", Condition(Word.FILM_COLOUR_NOT, among=banned), words, law.statute, field)]
+    if "banned_colours" not in law.unconfirmed:
+        return []
+    words = "Which colours are banned is not on file."
+    return [Clause("colour", Condition(Word.FILM_COLOUR_NOT, key="unknown"), words, law.statute, field)]
 
 
 def _listed(words: tuple[str, ...]) -> str:
@@ -169,12 +222,15 @@ def _floor(law: Jurisdiction, vehicle_class: VehicleClass, position: Position, s
 def _reflection(law: Jurisdiction, position: Position) -> Clause:
     rule = law.reflectance[position]
     field = (f"reflectance.{position.value}",)
-    word = Word.WINDOW_REFLECTS if law.reflectance_of_window else Word.FILM_REFLECTS
-    of = "glass and film" if law.reflectance_of_window else "the film"
     match rule.kind:
         case ReflectanceKind.NUMERIC:
+            meant, of = _REFLECTING[law.reflectance_of]
             words = f"At most {percent(rule.most or 0)} reflected by {of}."
-            return Clause("reflection", Condition(word, most=rule.most), words, law.statute, field)
+            condition = all_of(*(Condition(word, most=rule.most) for word in meant))
+            return Clause("reflection", condition, words, law.statute, (*field, "reflectance_of"))
+        case ReflectanceKind.NON_REFLECTIVE:
+            words = "Film that does not reflect."
+            return Clause("reflection", Condition(Word.NON_REFLECTIVE), words, law.statute, field)
         case ReflectanceKind.NON_MIRROR:
             words = "No metallic or mirrored film."
             return Clause("reflection", Condition(Word.NO_MIRROR_FINISH), words, law.statute, field)
@@ -184,6 +240,13 @@ def _reflection(law: Jurisdiction, position: Position) -> Clause:
         case _:
             return Clause("reflection", Condition(Word.FILM_REFLECTS), "Reflection: no rule on file.",
                           law.statute, field)  # fmt: skip
+
+
+_REFLECTING = {
+    "film": ((Word.FILM_REFLECTS,), "the film"),
+    "window": ((Word.WINDOW_REFLECTS,), "glass and film"),
+    "either": ((Word.FILM_REFLECTS, Word.WINDOW_REFLECTS), "the film, and by glass and film"),
+}
 
 
 def _mirrors(law: Jurisdiction) -> Clause:

@@ -16,8 +16,11 @@ from difflib import get_close_matches
 from enum import StrEnum
 from typing import Any
 
+from elumbra.core.film import Colour
 from elumbra.core.glass import Position
 from elumbra.core.law.facts import RegisteredAs
+
+BUILT_FEATURES = ("truck_chassis", "off_road_parts")
 
 
 class Word(StrEnum):
@@ -33,12 +36,14 @@ class Word(StrEnum):
     FILM_REFLECTS = "film_reflects"
     WINDOW_REFLECTS = "window_reflects"
     NO_MIRROR_FINISH = "no_mirror_finish"
+    NON_REFLECTIVE = "non_reflective"
     FILM_COLOUR_NOT = "film_colour_not"
     FILM_CLEAR = "film_clear"
     FILM_LAYERS = "film_layers"
     FACTORY_GLASS = "factory_glass"
     OUTSIDE_MIRRORS = "outside_mirrors"
     REGISTERED_AS = "registered_as"
+    BUILT_AS = "built_as"
     MODEL_YEAR = "model_year"
     STRIP = "strip"
     SEAT_HEIGHT = "seat_height"
@@ -57,8 +62,9 @@ HELP: Mapping[Word, tuple[str, Any]] = {
     Word.FILM_REFLECTS: ("the film's sheet states at most", {"most": 13}),
     Word.WINDOW_REFLECTS: ("glass and film together give back at most, seen from outdoors", {"most": 25}),
     Word.NO_MIRROR_FINISH: ("not metallic or mirrored to the eye", True),
+    Word.NON_REFLECTIVE: ("film that does not reflect, with no figure in the law", True),
     Word.FILM_COLOUR_NOT: ("the film has none of the colours", ["gold", "silver"]),
-    Word.FILM_CLEAR: ("clear, colourless ultraviolet film", True),
+    Word.FILM_CLEAR: ("clear, colourless film that alone passes nearly all light", True),
     Word.FILM_LAYERS: ("sheets of film on the pane, at most", {"most": 1}),
     Word.FACTORY_GLASS: (
         "this pane, or those at a list of positions and without film, made dark in the factory",
@@ -66,6 +72,10 @@ HELP: Mapping[Word, tuple[str, Any]] = {
     ),
     Word.OUTSIDE_MIRRORS: ("an outside mirror on each side", True),
     Word.REGISTERED_AS: ("the class on the registration paper is one of these", ["van", "pickup"]),
+    Word.BUILT_AS: (
+        "the vehicle carries no more persons, and has at least one of the features",
+        {"persons_at_most": 10, "any": ["truck_chassis", "off_road_parts"]},
+    ),
     Word.MODEL_YEAR: ("the section covers this model year and later", {"from": 1994, "otherwise": "another section."}),
     Word.STRIP: ("how deep a strip may reach from the top of the glass", {"rule": "longer", "inches": 5}),
     Word.SEAT_HEIGHT: ("the strip's edge is so far above the driver's seat", {"least_inches": 29}),
@@ -196,7 +206,29 @@ def _classes(word: Word, argument: Any) -> Condition:
 
 
 def _colours(word: Word, argument: Any) -> Condition:
-    return Condition(word, among=tuple(str(name) for name in argument))
+    return Condition(word, among=tuple(colour_named(name).value for name in argument))
+
+
+def colour_named(name: Any) -> Colour:
+    """A colour of the closed list.
+
+    Raises
+    ------
+    ValueError
+        Not on the list; the nearest is named.
+    """
+    try:
+        return Colour(str(name).lower())
+    except ValueError:
+        near = get_close_matches(str(name).lower(), list(Colour), n=1, cutoff=0.0)
+        raise ValueError(f"“{name}” is not a colour of the list; the nearest is “{near[0]}”") from None
+
+
+def _built(word: Word, argument: Any) -> Condition:
+    features = tuple(str(name) for name in argument["any"])
+    if unknown := set(features) - set(BUILT_FEATURES):
+        raise ValueError(f"“{word}” knows {', '.join(BUILT_FEATURES)}, not {', '.join(sorted(unknown))}")
+    return Condition(word, most=float(argument["persons_at_most"]), among=features)
 
 
 def _layers(word: Word, argument: Any) -> Condition:
@@ -232,12 +264,14 @@ _READERS = {
     Word.FILM_REFLECTS: _share,
     Word.WINDOW_REFLECTS: _share,
     Word.NO_MIRROR_FINISH: _flag,
+    Word.NON_REFLECTIVE: _flag,
     Word.FILM_COLOUR_NOT: _colours,
     Word.FILM_CLEAR: _flag,
     Word.FILM_LAYERS: _layers,
     Word.FACTORY_GLASS: _factory,
     Word.OUTSIDE_MIRRORS: _flag,
     Word.REGISTERED_AS: _classes,
+    Word.BUILT_AS: _built,
     Word.MODEL_YEAR: _year,
     Word.STRIP: _strip,
     Word.SEAT_HEIGHT: _seat,

@@ -51,6 +51,9 @@ class Asks(StrEnum):
     MODEL_YEAR = "model_year"  # of the vehicle
     REGISTERED_AS = "registered_as"  # of the vehicle: one of RegisteredAs
     FILM_REFLECTANCE = "film_reflectance"  # of the film: percent, from its sheet
+    FILM_FINISH = "film_finish"  # of the film: metallic or mirrored to the eye, yes or no
+    FILM_COLOUR = "film_colour"  # of the film: colours of the closed list
+    BUILT_AS = "built_as"  # of the vehicle: persons, truck chassis, parts for off-road use
     LAW = "law"  # of the record: a field that somebody must look up and confirm
 
 
@@ -63,6 +66,8 @@ class Question:
     window_id: str = ""
     position: Position | None = None
     law_field: str = ""
+    film_id: str = ""
+    fact: str = ""  # which of the vehicle's facts, where the kind leaves that open
 
 
 @dataclass(frozen=True)
@@ -75,6 +80,7 @@ class PaneFacts:
     bare: Combined | None = None  # as it stands without the new film
     id: str = field(default="", compare=False)
     label: str = field(default="", compare=False)
+    doubt: str = field(default="", compare=False)  # why what was read of its glass is not taken
     old_layers: int = 0  # sheets of film that stay on it under the new one
     window_reflectance: float | None = None  # glass and film together, from outdoors
     is_strip: bool = False
@@ -90,6 +96,12 @@ class PaneFacts:
         return self.old_layers + (self.film is not None)
 
     @property
+    def as_metered(self) -> Combined | None:
+        """What a meter is held to: a strip counts on side and rear glass, at a windshield's top it does not."""
+        at_top = self.is_strip and self.position is Position.WINDSHIELD
+        return self.bare if at_top or self.film is None else self.combined
+
+    @property
     def in_view(self) -> Combined | None:
         """What the main field of the pane passes: under a strip, the bare glass."""
         return self.bare if self.is_strip or self.film is None else self.combined
@@ -103,6 +115,9 @@ class CarFacts:
     mirrors_both_sides: bool | None = None
     model_year: int | None = None
     registered_as: RegisteredAs | None = None
+    persons: int | None = None  # that it is made to carry, the driver included
+    truck_chassis: bool | None = None
+    off_road_parts: bool | None = None
     no_glass_at: frozenset[Position] = frozenset()
     panes: tuple[PaneFacts, ...] = field(default=())
 

@@ -35,13 +35,14 @@ class Finding(NamedTuple):
     """Outcome with its sentence, which is put into words only when somebody asks.
 
     ``barred`` tells a break that no lighter film mends; ``close`` a kept one that a meter may
-    read otherwise.
+    read otherwise, ``within`` one under its limit by no more than the law's tolerance.
     """
 
     state: State
     tell: str | Callable[[], str] | tuple[Finding, ...] = ""
     barred: bool = False
     close: bool = False
+    within: bool = False  # kept only by the tolerance that the law grants the meter
     light: LightTest | None = None
     questions: tuple[Question, ...] = ()
     other_ways: tuple[Finding, ...] = ()  # what else would suffice, all broken, nearest first
@@ -80,35 +81,30 @@ class Finding(NamedTuple):
 
 
 def of_all(found: Sequence[Finding]) -> Finding:
-    """Every one must hold: the worst decides; a break stands whatever else is unknown."""
-    worst, close = State.KEPT, False
-    for one in found:
-        state = one.state
-        if state is State.KEPT:
-            close = close or one.close
-        elif state is State.BROKEN:
-            worst = state
-            break
-        elif worst is not State.CANNOT_TELL:
-            worst = state
-    if worst is not State.KEPT:
-        return _worst(worst, [one for one in found if one.state is worst], found)
+    """Every one must hold: the worst decides; a break stands whatever else is unknown.
+
+    That one was kept only by a tolerance, or closely, stays with the whole whatever decides it.
+    """
+    worst = max((one.state for one in found), key=_BADNESS.__getitem__, default=State.KEPT)
+    close, within = any(one.close for one in found), any(one.within for one in found)
     light = _tightest(found)
-    told = found[0] if light is None else next(one for one in found if one.light)
-    return Finding(State.KEPT, told.tell, close=close, light=light)
+    if worst is not State.KEPT:
+        same = [one for one in found if one.state is worst]
+        questions = _questions(same) if worst is State.CANNOT_TELL else ()
+        barred = worst is State.BROKEN and any(one.barred for one in same)
+        return Finding(worst, tuple(same), barred, close, within, light, questions)
+    told = found[0] if light is None else next(one for one in found if one.light is light)
+    return Finding(State.KEPT, told.tell, close=close, within=within, light=light)
 
 
-def _worst(state: State, same: Sequence[Finding], found: Sequence[Finding]) -> Finding:
-    questions = _questions(same) if state is State.CANNOT_TELL else ()
-    barred = state is State.BROKEN and any(one.barred for one in same)
-    return Finding(state, tuple(same), barred, light=_tightest(found), questions=questions)
+_BADNESS = {State.KEPT: 0, State.NO_RULE: 1, State.CANNOT_TELL: 2, State.BROKEN: 3}
 
 
 def of_any(found: Sequence[Finding]) -> Finding:
     """One must hold: the best decides. Kept beats unknown; unknown beats broken."""
     kept = [one for one in found if one.state is State.KEPT]
     if kept:
-        return next((one for one in kept if not one.close), kept[0])
+        return min(kept, key=lambda one: (one.within, one.close))
     light = next((one.light for one in found if one.light), None)
     unknown = [one for one in found if one.state is State.CANNOT_TELL]
     if unknown:

@@ -7,13 +7,14 @@ facts stands in its clauses, in the closed vocabulary of ``conditions``.
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
+from elumbra.core.film import Colour
 from elumbra.core.glass import Position
-from elumbra.core.law.conditions import Condition, StripRule, parse_condition
+from elumbra.core.law.conditions import Condition, StripRule, colour_named, parse_condition
 from elumbra.core.law.facts import VehicleClass
 
 SIDE_POSITIONS = (Position.FRONT_SIDE, Position.REAR_SIDE, Position.REAR_WINDOW)
@@ -35,6 +36,7 @@ class ReflectanceKind(StrEnum):
 
     NUMERIC = "numeric"  # a greatest share
     NON_MIRROR = "non_mirror"  # not metallic or mirrored
+    NON_REFLECTIVE = "non_reflective"  # film that does not reflect, with no figure
     NO_RULE = "no_rule"  # the law sets none
     UNKNOWN = "unknown"
 
@@ -83,11 +85,23 @@ class LinkedClause:
     of: str  # for INSTEAD and REPLACES: "floor" or "strip"
     classes: frozenset[VehicleClass]
     positions: frozenset[Position]
-    on_strip: bool
+    on: str  # "strip", "glass" or "both"; "" where it says nothing: all but the strip of a windshield
     condition: Condition
     sentence: str
     citation: str
     rests_on: tuple[str, ...]
+
+    def speaks_of(self, position: Position, *, strip: bool) -> bool:
+        """Whether it holds for a pane at a position, or for a strip on it.
+
+        Said nothing else, a clause holds for strips on side and rear glass as for the whole
+        pane; the strip of a windshield has rules of its own.
+        """
+        if position not in self.positions:
+            return False
+        if not self.on:
+            return not strip or position is not Position.WINDSHIELD
+        return self.on == "both" or (self.on == "strip") == strip
 
 
 @dataclass(frozen=True)
@@ -96,6 +110,20 @@ class LawReading:
 
     question: str
     holds: bool | None
+    until_settled: bool | None = None  # what holds meanwhile, where the stricter way is plain
+
+    @property
+    def in_use(self) -> bool | None:
+        """The way it is read now."""
+        return self.until_settled if self.holds is None else self.holds
+
+
+@dataclass(frozen=True)
+class Dispute:
+    """A field of which two values are on file; the record's own, the stricter, decides until it is settled."""
+
+    field: str
+    values: tuple[Any, ...]  # as they stand in a law file
 
 
 @dataclass(frozen=True)
@@ -123,19 +151,24 @@ class Jurisdiction:
     floors: Mapping[tuple[VehicleClass, Position], Floor]
     windshield: Mapping[VehicleClass, WindshieldRule]
     reflectance: Mapping[Position, Reflectance]
-    reflectance_of_window: bool  # glass and film together, else the film's own figure
-    banned_colours: frozenset[str]
+    reflectance_of: str  # "film" by its sheet, "window" with its glass, or "either", whichever is more
+    banned_colours: frozenset[Colour]
     banned_on_windshield_only: bool
     mirrors_if_rear_tinted: bool | None
     mirrors_else: float | None  # VLT (0 to 1) that frees a rear window from the mirrors
     readings: Mapping[str, LawReading]
     clauses: tuple[LinkedClause, ...]
     unconfirmed: frozenset[str]
-    disputed: Mapping[str, Any]
+    disputes: Mapping[str, Dispute]  # by field
     confidence: str
     notes: str
     row: Mapping[str, Any]
     sources: Mapping[str, FieldSource] = field(default_factory=dict)
+    works_inside_tolerance: bool = False  # the shop's own setting: film within the law's tolerance is cut
+
+    def unsettled(self, fields: Iterable[str]) -> tuple[Dispute, ...]:
+        """Disputes about some fields on which the shop has not spoken."""
+        return tuple(self.disputes[name] for name in fields if name in self.disputes and name not in self.sources)
 
     def floor(self, vehicle_class: VehicleClass, position: Position, *, strip: bool = False) -> Floor:
         """The table's figure for a pane, or for the strip on it."""
@@ -158,6 +191,10 @@ def parse_record(row: Mapping[str, Any], sources: Mapping[str, FieldSource] | No
     if effective and not _DAY.fullmatch(effective):
         raise ValueError(f"“{effective}” is not a day like 2027-01-31")
     mirrors_else = row.get("mirrors_else_vlt")
+    said = row.get("clauses_said") or {}
+    for value in said.values():
+        if not isinstance(value, bool):
+            raise TypeError("a linked clause holds as written or does not")
     return Jurisdiction(
         code=row["code"],
         name=row["name"],
@@ -169,21 +206,32 @@ def parse_record(row: Mapping[str, Any], sources: Mapping[str, FieldSource] | No
         floors={(c, p): parse_floor(row[c.value][p.value]) for c in VehicleClass for p in SIDE_POSITIONS},
         windshield={c: _windshield(row[c.value]["windshield"]) for c in VehicleClass},
         reflectance={p: parse_reflectance(row["reflectance"][p.value]) for p in REFLECTANCE_POSITIONS},
-        reflectance_of_window=_one_of(row["reflectance_of"], ("film", "window"), "reflectance_of") == "window",
-        banned_colours=frozenset(str(name).lower() for name in row["banned_colours"]),
+        reflectance_of=_one_of(row["reflectance_of"], ("film", "window", "either"), "reflectance_of"),
+        banned_colours=frozenset(colour_named(name) for name in row["banned_colours"]),
         banned_on_windshield_only=_one_of(row["banned_colours_where"], ("all", "windshield"), "banned_colours_where")
         == "windshield",
         mirrors_if_rear_tinted=_flag(row["mirrors_required_if_rear_tinted"]),
         mirrors_else=None if mirrors_else is None else _share(mirrors_else),
-        readings={key: LawReading(tag["question"], _flag(tag["holds"])) for key, tag in row["readings"].items()},
-        clauses=tuple(_clause(clause, row) for clause in row["clauses"]),
-        unconfirmed=frozenset(row["check"]),
-        disputed=row["disputed"],
+        readings={
+            key: LawReading(tag["question"], _flag(tag["holds"]), _flag(tag.get("until_settled")))
+            for key, tag in row["readings"].items()
+        },
+        clauses=tuple(_clause(clause, row) for clause in row["clauses"] if said.get(clause["id"], True)),
+        unconfirmed=frozenset(row["check"]) | {f"clauses.{c['id']}" for c in row["clauses"] if c["id"] not in said},
+        disputes=_disputes(row["disputed"]),
         confidence=row["confidence"],
         notes=" ".join(part for part in (row["other"], row["second_note"]) if part),
         row=row,
         sources=sources or {},
+        works_inside_tolerance=_flag(row.get("works_inside_tolerance")) is True,
     )
+
+
+def _disputes(listed: Any) -> dict[str, Dispute]:
+    """Disputes by field; records of before 2026-11-25 held notes there, of fields by other names."""
+    if isinstance(listed, Mapping):
+        return {}
+    return {one["field"]: Dispute(one["field"], tuple(one["values"])) for one in listed}
 
 
 def _one_of(value: str, allowed: tuple[str, ...], name: str) -> str:
@@ -260,9 +308,9 @@ def _clause(tag: Mapping[str, Any], row: Mapping[str, Any]) -> LinkedClause:
         of=_one_of(tag.get("of", "floor"), ("floor", "strip"), "of"),
         classes=frozenset(VehicleClass(name) for name in tag.get("classes", [c.value for c in VehicleClass])),
         positions=frozenset(Position(name) for name in tag["positions"]),
-        on_strip=tag.get("on", "glass") == "strip",
+        on=_one_of(tag.get("on", ""), ("", "strip", "glass", "both"), "on"),
         condition=parse_condition(tag["condition"]),
         sentence=tag["sentence"],
         citation=tag.get("citation") or row["statute"],
-        rests_on=tuple(tag.get("rests_on", ())),
+        rests_on=(*tag.get("rests_on", ()), f"clauses.{tag['id']}"),
     )

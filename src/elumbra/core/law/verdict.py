@@ -2,20 +2,21 @@
 
 The verdict is words first. Every clause is kept, broken or cannot be told, with its sentence
 and citation. A missing fact that could change the answer makes it *Cannot tell*, with the
-question; a tolerance that the law grants is shown beside and never turns *Too dark* into
-*Clears*; what the record does not cover is *No rule on file*.
+question; film under its limit that the law's own tolerance for the meter covers is *Within
+tolerance*, never *Clears*; what the record does not cover is *No rule on file*.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import NamedTuple
 
 from elumbra.core.glass import Position
+from elumbra.core.law.case import Case
 from elumbra.core.law.clauses import Clause, PaneRules, rules_for
-from elumbra.core.law.evaluate import Case, find
+from elumbra.core.law.evaluate import find
 from elumbra.core.law.facts import CarFacts, PaneFacts, Question
 from elumbra.core.law.finding import Finding, LightTest, State, of_all
 from elumbra.core.law.records import Jurisdiction
@@ -23,18 +24,19 @@ from elumbra.core.starting import StartingValues
 
 
 class VerdictWord(StrEnum):
-    """The six answers, worst first."""
+    """The seven answers, worst first; the last two release the knife by themselves."""
 
     NOT_ALLOWED = "Not allowed"  # no film here, colour, mirror: no lighter film mends it
     TOO_DARK = "Too dark"  # the mean is under the limit
     CANNOT_TELL = "Cannot tell"  # a fact is missing
-    CLOSE = "Close"  # over the limit, yet a meter may well read under it
     NO_RULE = "No rule on file"
+    WITHIN_TOLERANCE = "Within tolerance"  # under the limit by no more than the law grants the meter
+    CLOSE = "Close"  # over the limit, yet a meter may well read under it
     CLEARS = "Clears"
 
     @property
     def unlawful(self) -> bool:
-        """Whether the film may not stay as planned without a lead's reason."""
+        """Whether the figures or the rules say no: only a lead's reason lets such film go on."""
         return self in (VerdictWord.NOT_ALLOWED, VerdictWord.TOO_DARK)
 
 
@@ -100,18 +102,30 @@ class Verdict(NamedTuple):
     @property
     def unconfirmed(self) -> tuple[str, ...]:
         """Fields it rests on that nobody has confirmed."""
-        return self.rules.unconfirmed if self.rules else ()
+        tolerance = ("tolerance_points",) if self.whole.within and "tolerance_points" in self.law.unconfirmed else ()
+        return (*(self.rules.unconfirmed if self.rules else ()), *tolerance)
+
+    @property
+    def deciding(self) -> tuple[str, ...]:
+        """Those of the unconfirmed fields that the answer hangs on: of the clauses that gave it."""
+        rules = self.rules.clauses if self.rules else ()
+        used = {"statute"} if not rules else set()
+        for clause, one in zip(rules, self.found, strict=True):
+            if one.state is self.whole.state and (self.whole.state is not State.KEPT or one.light or one.close):
+                used.update(clause.rests_on)
+        if self.whole.within:
+            used.add("tolerance_points")
+        return tuple(sorted(self.law.unconfirmed & used))
 
     @property
     def tolerance_points(self) -> float | None:
-        """Points that the law grants the meter: shown beside, never used to pass."""
+        """Points that the law grants the meter."""
         return self.law.tolerance_points if self.light else None
 
     @property
-    def within_tolerance(self) -> bool:
-        """Under the limit by no more than the tolerance that the law grants: still under it."""
-        granted, light = self.tolerance_points, self.light
-        return granted is not None and light is not None and -granted <= 100 * light.margin < 0
+    def works_inside(self) -> bool:
+        """Whether the shop cuts film that is within this state's tolerance."""
+        return self.law.works_inside_tolerance
 
     @property
     def clauses(self) -> tuple[ClauseResult, ...]:
@@ -132,7 +146,7 @@ class Verdict(NamedTuple):
         if whole.state is State.NO_RULE and first.light and first.state is State.KEPT:
             return f"{first.words} {whole.words}"
         if whole.state is State.KEPT:
-            return first.words or whole.words
+            return (whole.words if whole.light else first.words) or whole.words
         return whole.brief
 
     @property
@@ -143,7 +157,7 @@ class Verdict(NamedTuple):
         decided = [
             clause.citation
             for clause, one in zip(rules, self.found, strict=True)
-            if one.state is self.whole.state and (not kept or clause.id == "floor")
+            if one.state is self.whole.state and (not kept or clause.id == "floor" or one.within or one.close)
         ]
         return "; ".join(dict.fromkeys(decided)) or self.law.statute
 
@@ -170,7 +184,7 @@ def judge(law: Jurisdiction, pane: PaneFacts, car: CarFacts, *, starting: Starti
     found = tuple([find(clause.condition, case) for clause in rules.clauses])
     outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT] if rules.scoped else ()
     whole = of_all(outside or found)
-    return Verdict(_word(whole, found), law, whole, rules, found)
+    return Verdict(_word(whole), law, whole, rules, found)
 
 
 def judge_car(law: Jurisdiction, car: CarFacts, *, starting: StartingValues) -> dict[str, Verdict]:
@@ -191,8 +205,12 @@ def judge_car(law: Jurisdiction, car: CarFacts, *, starting: StartingValues) -> 
 
 
 def worst(verdicts: Iterable[Verdict]) -> Verdict | None:
-    """The worst of several answers; None of none."""
-    return min(verdicts, key=lambda verdict: _ORDER[verdict.word], default=None)
+    """The answer that binds: the worst word, of the same words the least margin; None of none."""
+    return min(verdicts, key=_binding, default=None)
+
+
+def _binding(verdict: Verdict) -> tuple[int, float]:
+    return _ORDER[verdict.word], verdict.light.margin if verdict.light else 1.0
 
 
 _ORDER = {word: i for i, word in enumerate(VerdictWord)}
@@ -203,15 +221,15 @@ def _result(clause: Clause, one: Finding, law: Jurisdiction) -> ClauseResult:
     return ClauseResult(clause.id, one.state, one.close, clause.sentence, one.words, clause.citation, doubtful)
 
 
-def _word(whole: Finding, found: Sequence[Finding]) -> VerdictWord:
+def _word(whole: Finding) -> VerdictWord:
     match whole.state:
         case State.BROKEN:
             return VerdictWord.NOT_ALLOWED if whole.barred else VerdictWord.TOO_DARK
         case State.CANNOT_TELL:
             return VerdictWord.CANNOT_TELL
         case State.NO_RULE:
-            # A meter that may read under a limit on file is worse than another matter with no rule.
-            close = any(one.close for one in found if one.state is State.KEPT)
-            return VerdictWord.CLOSE if close else VerdictWord.NO_RULE
+            return VerdictWord.NO_RULE
+        case _ if whole.within:
+            return VerdictWord.WITHIN_TOLERANCE
         case _:
             return VerdictWord.CLOSE if whole.close else VerdictWord.CLEARS

@@ -12,7 +12,7 @@ from elumbra.core.light.heat import (
     radio_advice,
     warranty_words,
 )
-from elumbra.core.light.look import Hour, LitPane, Seat, cabin_light, look
+from elumbra.core.light.look import Hour, LitPane, Seat, brightness, cabin_light, exposed, look
 from elumbra.core.light.lots import (
     LEAST_FORETOLD,
     LEAST_SPREAD,
@@ -55,9 +55,11 @@ __all__ = [
     "add_up",
     "bare_glass_reflectance",
     "break_caution",
+    "brightness",
     "cabin_light",
     "chain",
     "combine",
+    "exposed",
     "film_alone",
     "fit_film",
     "glass_pm",

@@ -3,7 +3,7 @@
 Everything is computed in linear light and encoded for the screen last. Sky and scene are as
 bright as each other; the cabin is lit through all panes and gives part of it back::
 
-    from outside   R_out * sky + T * cabin
+    from outside   R_out * sky + T * cabin, then exposed as an eye would be
     from inside    T * scene
 """
 
@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from elumbra.core.light.chain import Element
+from elumbra.core.light.chain import Element, chain
 from elumbra.core.light.transmission import shade_hex
 from elumbra.core.starting import StartingValues
 
@@ -78,8 +78,33 @@ def brightness(pane: Element, *, hour: Hour, seat: Seat, cabin: float, starting:
 
 
 def look(panes: Sequence[LitPane], *, hour: Hour, seat: Seat, starting: StartingValues) -> tuple[str, ...]:
-    """The panes' colours on the screen, in order."""
+    """The panes' colours on the screen, in order, exposed as an eye would be."""
     cabin = cabin_light(panes, starting=starting)
-    return tuple(
-        shade_hex(brightness(pane.optics, hour=hour, seat=seat, cabin=cabin, starting=starting)) for pane in panes
-    )
+    seen = [brightness(pane.optics, hour=hour, seat=seat, cabin=cabin, starting=starting) for pane in panes]
+    if seat is Seat.OUTSIDE:
+        veil = min((pane.optics.back_outside for pane in panes), default=0.0) * light_at(hour, starting=starting)
+        seen = [exposed(one, veil=veil, starting=starting) for one in seen]
+    return tuple(shade_hex(one) for one in seen)
+
+
+def exposed(seen: float, *, veil: float, starting: StartingValues) -> float:
+    """A pane seen from outside as the eye takes it, 0 to 1.
+
+    The eye opens until clear glass on a car by day looks bright, and looks past most of the
+    sky's mirror image, the part that all panes share. A sheet of white paper beside the car
+    would otherwise set the exposure, and a 5 % and a 40 % pane would both be black.
+
+    Parameters
+    ----------
+    seen
+        Linear brightness.
+    veil
+        What the least reflecting pane of the car gives back of the sky.
+    starting
+        How much of the mirror image the eye looks past, and how bright it takes clear glass.
+    """
+    clear = chain(starting["assumed_clear_glass_vlt"], [], starting=starting)
+    cabin = starting["assumed_clear_glass_vlt"] * starting["cabin_reflectance"]
+    past = starting["eye_past_reflection"]
+    white = clear.back_outside * (1 - past) + clear.through * cabin
+    return min(1.0, max(0.0, seen - past * veil) / white * starting["eye_white"])

@@ -17,6 +17,7 @@ from elumbra.core.nest.layout import (
     by_id,
     score,
 )
+from elumbra.core.nest.lots import plan_by_lot, split_pairs
 from elumbra.core.nest.search import Baseline, CutPlan, plan_cuts
 
 __all__ = [
@@ -38,6 +39,8 @@ __all__ = [
     "check_layout",
     "cuttable",
     "film_bounds",
+    "plan_by_lot",
     "plan_cuts",
     "score",
+    "split_pairs",
 ]

@@ -119,6 +119,7 @@ class Unplaced:
     width_needed: float
     length_needed: float
     pull_width: float | None  # narrowest customary roll that holds it
+    two_lots: bool = False  # no one lot holds it and its twin
 
 
 @dataclass(frozen=True)

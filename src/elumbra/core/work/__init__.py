@@ -3,9 +3,11 @@
 from elumbra.core.work.car import (
     Car,
     FilmGroup,
+    Readiness,
     Tick,
     film_groups,
     look_over,
+    readiness,
     ticks,
     window_problems,
     worst_word,
@@ -18,18 +20,20 @@ from elumbra.core.work.choose import (
     rear_vlt,
     shades_by_film,
 )
-from elumbra.core.work.cutting import Hold, Station, ToCut, goes_on, lay_out_strip, windows_to_cut
+from elumbra.core.work.cutting import Hold, Station, ToCut, lay_out_strip, windows_to_cut
 from elumbra.core.work.facts import (
     Coverage,
     Feature,
     VehicleFacts,
     WindowFacts,
     asked_facts,
+    class_contradiction,
     fact_fields,
     facts_of,
     may_be_unsaid,
     with_consequences,
 )
+from elumbra.core.work.gate import goes_on_by_reason, is_held, releases_by_itself
 from elumbra.core.work.job import (
     Job,
     Vehicle,
@@ -54,6 +58,7 @@ from elumbra.core.work.shade import (
     glass_under,
     pane_facts,
     pane_heat,
+    readings_apart,
     shade_car,
 )
 
@@ -69,6 +74,7 @@ __all__ = [
     "Proposal",
     "ProposalKind",
     "ProposedWindow",
+    "Readiness",
     "Reason",
     "ReasonKind",
     "ShadedCar",
@@ -84,13 +90,15 @@ __all__ = [
     "asked_facts",
     "car_facts",
     "check_reason",
+    "class_contradiction",
     "darkest_that_clears",
     "fact_fields",
     "facts_of",
     "film_groups",
     "glass_under",
-    "goes_on",
+    "goes_on_by_reason",
     "has_expired",
+    "is_held",
     "lay_out_strip",
     "least_sheet_for",
     "look_over",
@@ -100,8 +108,11 @@ __all__ = [
     "pane_facts",
     "pane_heat",
     "propose",
+    "readiness",
+    "readings_apart",
     "rear_vlt",
     "reason_words",
+    "releases_by_itself",
     "resolve_as_far_as_possible",
     "resolve_same_glass",
     "shade_car",

@@ -11,7 +11,7 @@ from elumbra.core.glass import GlassType, Position
 from elumbra.core.law import LawBook, VerdictWord
 from elumbra.core.measure import MeasuredPane, unreadable_pane
 from elumbra.core.starting import StartingValues
-from elumbra.core.work.cutting import Hold, Station, ToCut, goes_on, windows_to_cut
+from elumbra.core.work.cutting import Hold, Station, ToCut, windows_to_cut
 from elumbra.core.work.job import Job, Window, measure_window, resolve_as_far_as_possible
 from elumbra.core.work.shade import ShadedCar, WindowShade, shade_car
 
@@ -48,10 +48,11 @@ class Car:
         return worst_word(shade.worst.word for shade in self.shades.values() if shade.worst)
 
 
-def look_over(job: Job, law: LawBook, *, starting: StartingValues) -> Car:
+def look_over(job: Job, law: LawBook, *, starting: StartingValues, judged: bool = True) -> Car:
     """Resolve, measure, shade and judge a job's car, and tell what is cut and what is held.
 
     A window that cannot be measured is held with the reason; the others are as they are.
+    ``judged`` is off for panes of no car (Quick cut): then no law is asked, and none is told.
 
     Raises
     ------
@@ -59,7 +60,8 @@ def look_over(job: Job, law: LawBook, *, starting: StartingValues) -> Car:
         The job as a whole cannot be judged: a state or film that is not on file.
     """
     resolved, problems = resolve_as_far_as_possible(job.windows)
-    whole = replace(job, windows=tuple(resolved.values()))
+    vehicle = job.vehicle if judged else replace(job.vehicle, states=())
+    whole = replace(job, vehicle=vehicle, windows=tuple(resolved.values()))
     panes = {
         window.id: unreadable_pane(problems[window.id]) if window.id in problems else _pane(window, starting)
         for window in whole.windows
@@ -101,33 +103,80 @@ class Tick(StrEnum):
     TROUBLE = "trouble"
 
 
-def ticks(car: Car, window_id: str, *, in_plan: bool) -> dict[Station, Tick]:
-    """A window's tick at each station; ``in_plan``: the plan of the job as it stands cuts it."""
+def ticks(car: Car, window_id: str) -> dict[Station, Tick]:
+    """A window's tick at each station."""
     window, pane, worst = car.window(window_id), car.panes[window_id], car.shades[window_id].worst
     measured = pane.outline is not None and not pane.missing
     alarmed = bool(pane.problem) or bool(pane.fit and pane.fit.alarm)
     survey = Tick.TROUBLE if alarmed else Tick.DONE if measured else Tick.OPEN
-    shade = Tick.OPEN if worst is None else Tick.DONE if worst.word is VerdictWord.CLEARS else Tick.TROUBLE
+    held = car.held.get(window_id)
+    at_shade = held is not None and held.station is Station.SHADE
+    shade = Tick.OPEN if worst is None else Tick.TROUBLE if at_shade else Tick.DONE
     cut = Tick.OPEN
     if window.film_id is not None:
-        cut = Tick.TROUBLE if window_id in car.held else Tick.DONE if in_plan else Tick.OPEN
+        cut = Tick.DONE if window.is_cut else Tick.TROUBLE if window_id in car.held else Tick.OPEN
     return {Station.SURVEY: survey, Station.SHADE: shade, Station.CUT: cut}
 
 
 def window_problems(car: Car, window_id: str) -> list[str]:
     """What keeps a window from going on, in sentences that name it."""
-    window, pane, worst = car.window(window_id), car.panes[window_id], car.shades[window_id].worst
+    window, pane, hold = car.window(window_id), car.panes[window_id], car.held.get(window_id)
     problems = []
-    unlawful = worst is not None and worst.word.unlawful and not goes_on(window)
-    if worst and (unlawful or worst.word is VerdictWord.CANNOT_TELL):
-        problems.append(f"{window.label}: {worst.word.value} in {worst.jurisdiction}")
+    if hold and hold.word:
+        problems.append(f"{window.label}: {hold.reason}")
     if pane.fit and pane.fit.alarm:
         problems.append(f"{window.label}: readings do not close")
     if pane.problem:
         problems.append(f"{window.label}: {pane.problem}")
-    elif window_id in car.held and not unlawful:
-        problems.append(f"{window.label}: {car.held[window_id].reason}")
+    elif hold and not hold.word and not (pane.fit and pane.fit.alarm):
+        problems.append(f"{window.label}: {hold.reason}")
     return problems
+
+
+@dataclass(frozen=True)
+class Readiness:
+    """How many windows with film are ready for the knife, in one line."""
+
+    ready: int
+    held: int
+    cut: int = 0  # whose film has been cut
+    short: int = 0  # of the ready ones, those that the rack has no film for
+
+    @property
+    def headline(self) -> str:
+        """The count in words.
+
+        Examples
+        --------
+        >>> Readiness(3, 2).headline, Readiness(1, 0).headline, Readiness(0, 0).headline
+        ('3 of 5 windows ready; 2 held back', '1 window ready', 'No film chosen yet')
+        >>> Readiness(7, 1, short=6).headline
+        '1 of 8 windows ready; 1 held back; 6 find no film on the rack'
+        >>> Readiness(1, 0, 4).headline, Readiness(0, 0, 5).headline
+        ('1 window ready; 4 already cut', 'All 5 windows are cut')
+        """
+        filmed = self.ready + self.held
+        if not filmed:
+            return f"{'All ' if self.cut > 1 else ''}{_windows(self.cut)} cut" if self.cut else "No film chosen yet"
+        told = f"{_windows(filmed).removesuffix(' is').removesuffix(' are')} ready"
+        if self.held or self.short:
+            told = f"{self.ready - self.short} of {filmed} window{'s' if filmed > 1 else ''} ready"
+        if self.held:
+            told += f"; {self.held} held back"
+        if self.short:
+            told += f"; {self.short} find{'s' if self.short == 1 else ''} no film on the rack"
+        return f"{told}; {self.cut} already cut" if self.cut else told
+
+
+def _windows(count: int) -> str:
+    return f"{count} windows are" if count != 1 else "1 window is"
+
+
+def readiness(car: Car) -> Readiness:
+    """What of a car can be cut now."""
+    filmed = [window for window in car.job.windows if window.film_id is not None]
+    cut = sum(window.is_cut for window in filmed)
+    return Readiness(len(filmed) - cut - len(car.held), len(car.held), cut)
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from elumbra.core.film import Film
+from elumbra.core.film import Colour, Construction, Film, VltBasis
 from elumbra.core.glass import Position
 from elumbra.core.law import LawBook, VerdictWord, rules_for
 from elumbra.core.light import least_sheet_vlt
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.gate import releases_by_itself
 from elumbra.core.work.job import Window
 from elumbra.core.work.shade import ShadedCar, WindowShade, glass_under
 
@@ -20,11 +21,11 @@ class Tried:
 
     film: Film
     shade: WindowShade
-    spoils: tuple[str, ...]  # other windows that would be unlawful by it, and are not now
+    spoils: tuple[str, ...]  # other windows that it would hold back, and that are not now
 
     @property
     def clears(self) -> bool:
-        """Whether the worst verdict here is Clears and no other window is made unlawful."""
+        """Whether the worst verdict here is Clears and no other window is held back by it."""
         return self.shade.worst is not None and self.shade.worst.word is VerdictWord.CLEARS and not self.spoils
 
 
@@ -40,13 +41,13 @@ def shades_by_film(
     for film in films:
         changed = car.with_film(window_id, film, starting=starting)
         shade = changed.shade(window_id, law, starting=starting)
-        spoils = tuple(other for other in watching if _unlawful(changed, other, law, starting))
+        spoils = tuple(other for other in watching if _held(changed, other, law, starting))
         tried.append(Tried(film, shade, spoils))
     return sorted(tried, key=lambda one: (one.shade.combined.vlt if one.shade.combined else one.film.vlt, one.film.id))
 
 
 def _watching(car: ShadedCar, window_id: str, law: LawBook, starting: StartingValues) -> list[str]:
-    """Other windows with film, lawful now, whose rules look at their neighbours."""
+    """Other windows with film, released now, whose rules look at their neighbours."""
     return [
         pane.id
         for pane in car.car.panes
@@ -57,13 +58,13 @@ def _watching(car: ShadedCar, window_id: str, law: LawBook, starting: StartingVa
             rules_for(law.of(code), car.car.vehicle_class, pane.position, pane.is_strip).looks_around
             for code in car.job.vehicle.states
         )
-        and not _unlawful(car, pane.id, law, starting)
+        and not _held(car, pane.id, law, starting)
     ]
 
 
-def _unlawful(car: ShadedCar, window_id: str, law: LawBook, starting: StartingValues) -> bool:
+def _held(car: ShadedCar, window_id: str, law: LawBook, starting: StartingValues) -> bool:
     worst = car.shade(window_id, law, starting=starting).worst
-    return worst is not None and worst.word.unlawful
+    return worst is not None and not releases_by_itself(worst)
 
 
 def darkest_that_clears(tried: Sequence[Tried]) -> Film | None:
@@ -89,9 +90,10 @@ def least_sheet_for(
 ) -> tuple[float, float] | None:
     """The highest limit that the states' tables set on a window, and the least sheet VLT that clears it.
 
-    None without a limit, with the glass unknown, or where even clear film does not clear.
+    None without a limit, with the glass unknown, or where a plain film of that VLT does not
+    clear by all that the law asks, linked rules included: then nothing is promised.
     """
-    glass = glass_under(window)
+    glass = glass_under(window, starting=starting)
     limits = [
         value
         for code in car.job.vehicle.states
@@ -100,4 +102,11 @@ def least_sheet_for(
     if glass is None or not limits:
         return None
     sheet = least_sheet_vlt(glass, max(limits), starting=starting)
-    return None if sheet is None else (max(limits), sheet)
+    if sheet is None:
+        return None
+    plain = Film(
+        id="plain", name="a plain film", construction=Construction.CERAMIC, vlt_percent=100 * sheet,
+        vlt_basis=VltBasis.ON_3MM_CLEAR, reflectance_percent=5.0, colours=(Colour.GREY,), mirror_finish=False,
+    )  # fmt: skip
+    worst = car.with_film(window.id, plain, starting=starting).shade(window.id, law, starting=starting).worst
+    return (max(limits), sheet) if worst and worst.word is VerdictWord.CLEARS else None

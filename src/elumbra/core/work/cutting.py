@@ -9,17 +9,13 @@ from enum import StrEnum
 from elumbra.core.cut import Housing, PaneToCut, StripPlan, blank_for, plan_strip
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import GlassType, Outline
-from elumbra.core.measure import MeasuredPane
+from elumbra.core.law import Question, VerdictWord
+from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, label
 from elumbra.core.nest import Blank
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.gate import hold_words, holding
 from elumbra.core.work.job import Job, Window
-from elumbra.core.work.reasons import goes_on_with
 from elumbra.core.work.shade import WindowShade
-
-
-def goes_on(window: Window) -> bool:
-    """Whether the lead gave a reason for the film that is chosen now."""
-    return goes_on_with(window.reason, window.film_id)
 
 
 @dataclass(frozen=True)
@@ -41,33 +37,42 @@ class Station(StrEnum):
 
 @dataclass(frozen=True)
 class Hold:
-    """Why a window with film chosen is kept from the knife, and where that is mended."""
+    """Why a window with film chosen is kept from the knife, and the place where that is mended."""
 
     reason: str
     station: Station
+    questions: tuple[Question, ...] = ()  # whose answers release it
+    word: VerdictWord | None = None  # where the law holds it
 
 
 def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | None:
     """Why a window with film chosen cannot be cut yet, with the mend; None when it can.
 
-    An unlawful film is not cut unless the lead gave a reason of a listed kind for that film.
+    What the law says is weighed by the gate; what was read must be a pane, and close.
     """
     if window.glass_type is GlassType.PLASTIC:
         return Hold("Plastic takes no film. Take the film off this window.", Station.SHADE)
-    if shade.worst and shade.worst.word.unlawful and not goes_on(window):
-        state = shade.worst.jurisdiction
-        return Hold(
-            f"{shade.worst.word.value} in {state}. Choose another film at Shade, or have the lead give a reason there.",
-            Station.SHADE,
-        )
+    if verdict := holding(shade.verdicts, window.reason, window.film_id):
+        return Hold(hold_words(verdict), Station.SHADE, verdict.questions, verdict.word)
     if pane.problem:
         return Hold(pane.problem, Station.SURVEY)
+    if pane.fit and pane.fit.alarm:
+        return Hold(_does_not_close(pane.fit), Station.SURVEY)
     if pane.outline is None:
         return Hold("Not measured. Read its greatest width and height.", Station.SURVEY)
     depth = window.readings.get("strip_depth")
     if window.is_strip and (depth is None or depth.mm <= 0):
         return Hold("How deep is the strip? Read its depth from the top of the glass.", Station.SURVEY)
     return None
+
+
+def _does_not_close(fit: CornerFit) -> str:
+    """What to do about readings that make no pane, likeliest slip first."""
+    if fit.culprit:
+        return f"The readings do not close. {describe_change(fit.culprit)}."
+    first = f" Likeliest: {describe_change(fit.changes[0])}." if fit.changes else ""
+    more = f" Read {label(fit.ask_for)} as well." if fit.ask_for else ""
+    return f"The readings do not close: one of them is off.{first}{more}"
 
 
 def windows_to_cut(
@@ -85,7 +90,7 @@ def windows_to_cut(
     held: dict[str, Hold] = {}
     pairs = _mirror_pairs(job.windows)
     for window in job.windows:
-        if window.film_id is None:
+        if window.film_id is None or window.is_cut:
             continue
         if hold := hold_on(window, panes[window.id], shades[window.id]):
             held[window.id] = hold
@@ -124,7 +129,7 @@ def _pieces(window: Window, outline: Outline, pair: str, starting: StartingValue
     """What is cut for a window: its pane, or the one or two pieces of its strip."""
     whole = PaneToCut(
         id=window.id, label=window.label, kind=window.kind, curve=window.measures.curve, outline=outline, pair=pair,
-        window_id=window.id,
+        window_id=window.id, play=window.play_mm,
     )  # fmt: skip
     if not window.is_strip:
         return [whole]

@@ -89,6 +89,7 @@ class WindowFacts:
     bare_vlt_through_old_film: bool = fact("The meter read through it", default=False, under="old_film")
     strip_shape: StripShape = fact(default=StripShape.STRAIGHT)
     strip_pieces: Annotated[int, Ge(1), Le(2)] = fact(default=1)
+    play_mm: Annotated[float, Ge(0), Le(100)] | None = fact(default=None)  # less than usual, accepted for this pane
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -100,7 +101,36 @@ class VehicleFacts:
     mirrors_both_sides: bool | None = None
     model_year: Annotated[int, Ge(1900), Le(2100)] | None = None
     registered_as: RegisteredAs | None = None
+    persons: Annotated[int, Ge(1), Le(100)] | None = None  # that it is made to carry
+    truck_chassis: bool | None = None
+    off_road_parts: bool | None = None
+    two_lots_allowed: bool = False  # a pair may come from two lots of film
     no_glass_at: Annotated[tuple[Position, ...], Len(0, 5)] = ()
+
+
+_PASSENGER_KINDS = frozenset(
+    {RegisteredAs.SEDAN, RegisteredAs.COUPE, RegisteredAs.HATCHBACK, RegisteredAs.HARDTOP, RegisteredAs.CONVERTIBLE}
+)
+_MULTIPURPOSE_KINDS = frozenset(
+    {RegisteredAs.SUV, RegisteredAs.MINIVAN, RegisteredAs.VAN, RegisteredAs.PICKUP, RegisteredAs.TRUCK}
+)
+
+
+def class_contradiction(vehicle: VehicleFacts) -> str:
+    """Where the registration says another class than the one judged by, that in words; else nothing.
+
+    Examples
+    --------
+    >>> sedan = VehicleFacts(vehicle_class=VehicleClass.MULTIPURPOSE, states=("TX",), registered_as=RegisteredAs.SEDAN)
+    >>> class_contradiction(sedan)
+    'Registered as sedan, yet judged as an SUV, van or truck. One of the two is wrong.'
+    """
+    named = vehicle.registered_as.value.replace("_", " ").replace("suv", "SUV") if vehicle.registered_as else ""
+    if vehicle.vehicle_class is VehicleClass.MULTIPURPOSE and vehicle.registered_as in _PASSENGER_KINDS:
+        return f"Registered as {named}, yet judged as an SUV, van or truck. One of the two is wrong."
+    if vehicle.vehicle_class is VehicleClass.PASSENGER and vehicle.registered_as in _MULTIPURPOSE_KINDS:
+        return f"Registered as {named}, yet judged as a passenger car. One of the two is wrong."
+    return ""
 
 
 def facts_of(holder: Any, kind: type[Any]) -> dict[str, Any]:
@@ -126,7 +156,7 @@ def may_be_unsaid(kind: type[Any]) -> frozenset[str]:
     Examples
     --------
     >>> sorted(may_be_unsaid(VehicleFacts))
-    ['mirrors_both_sides', 'model_year', 'registered_as']
+    ['mirrors_both_sides', 'model_year', 'off_road_parts', 'persons', 'registered_as', 'truck_chassis']
     """
     return frozenset(name for name, hint in get_type_hints(kind).items() if NoneType in get_args(hint))
 

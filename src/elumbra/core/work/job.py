@@ -26,12 +26,18 @@ class Window(WindowFacts):
     measures: Measures = Measures()
     same_as: str | None = None
     same_as_mirrored: bool = False
+    cut_film: str | None = None  # film that was cut for it and not taken back
     mirrored: bool = False  # resolved: its measures are those of the other side
 
     @property
     def readings(self) -> Readings:
         """Its tape readings by key."""
         return self.measures.readings
+
+    @property
+    def is_cut(self) -> bool:
+        """Whether the film that is chosen has been cut for it."""
+        return self.film_id is not None and self.cut_film == self.film_id
 
     @property
     def is_strip(self) -> bool:

@@ -266,9 +266,9 @@ def _groups(windows: Sequence[Window], starting: StartingValues) -> list[_Group]
         remaining = [w for w in windows if w.position is position and w.glass_type is not GlassType.PLASTIC]
         while remaining:
             first = remaining[0]
-            alike = [window for window in remaining if _alike(first, window)]
+            alike = [window for window in remaining if _alike(first, window, starting)]
             remaining = [window for window in remaining if window not in alike]
-            glass = glass_under(first)
+            glass = glass_under(first, starting=starting)
             privacy = first.factory_glass is True or (
                 first.factory_glass is None and glass is not None and glass.vlt < starting["privacy_glass_below"]
             )
@@ -276,8 +276,8 @@ def _groups(windows: Sequence[Window], starting: StartingValues) -> list[_Group]
     return groups
 
 
-def _alike(one: Window, other: Window) -> bool:
-    first, second = glass_under(one), glass_under(other)
+def _alike(one: Window, other: Window, starting: StartingValues) -> bool:
+    first, second = glass_under(one, starting=starting), glass_under(other, starting=starting)
     if first is None or second is None:
         return first is second
     return abs(first.vlt - second.vlt) <= _ALIKE and one.is_strip == other.is_strip

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from enum import StrEnum
 
 from elumbra.core.errors import CoreError
+from elumbra.core.law import VerdictWord
 
 
 class ReasonKind(StrEnum):
@@ -13,12 +15,14 @@ class ReasonKind(StrEnum):
 
     MEDICAL_EXEMPTION = "medical_exemption"  # document number and expiry
     OFF_ROAD_OR_SHOW = "off_road_or_show"  # the owner's signed statement
+    RULE_LOOKED_UP = "rule_looked_up"  # nothing on file; where the lead looked, and found no bar
     DECLINED_FILM_CHANGED = "declined_film_changed"  # the shop refused; a lawful film goes on instead
 
 
 KIND_WORDS = {
     ReasonKind.MEDICAL_EXEMPTION: "medical exemption",
     ReasonKind.OFF_ROAD_OR_SHOW: "off-road or show vehicle, owner's statement",
+    ReasonKind.RULE_LOOKED_UP: "no rule on file, looked up by the lead",
     ReasonKind.DECLINED_FILM_CHANGED: "customer declined, film changed",
 }
 
@@ -37,7 +41,7 @@ class Reason:
     on: str = ""  # day it was given
 
 
-def check_reason(reason: Reason, *, today: str, unlawful_now: bool) -> None:
+def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord]) -> None:
     """Refuse a reason that does not hold, all fields at once.
 
     Parameters
@@ -46,20 +50,41 @@ def check_reason(reason: Reason, *, today: str, unlawful_now: bool) -> None:
         What the lead entered.
     today
         ISO day.
-    unlawful_now
-        Whether the window's film is Too dark or Not allowed as it stands.
+    words
+        What the states say of the window's film as it stands.
 
     Raises
     ------
     CoreError
         ``fields`` names what is missing or past.
     """
+    fields = _kind_problems(reason, words) | _paper_problems(reason, today)
+    if fields:
+        raise CoreError(next(iter(fields.values())), fields=fields)
+
+
+def _kind_problems(reason: Reason, words: Collection[VerdictWord]) -> dict[str, str]:
+    """A kind of reason that the verdicts do not call for."""
     fields: dict[str, str] = {}
+    unlawful = any(word.unlawful for word in words)
     if reason.kind is ReasonKind.DECLINED_FILM_CHANGED:
-        if unlawful_now:
+        if unlawful:
             fields["kind"] = "The film on this window is still unlawful. Change it first, then record the wish."
-    elif not unlawful_now:
+    elif reason.kind is ReasonKind.RULE_LOOKED_UP:
+        if unlawful:
+            fields["kind"] = "A rule on file says no: looking it up elsewhere does not change that."
+        elif VerdictWord.NO_RULE not in words:
+            fields["kind"] = "There is a rule on file for this window, so nothing is to be looked up."
+    elif not unlawful and not _NEEDS_REASON.intersection(words):
         fields["kind"] = "This film is not unlawful here, so it needs no reason."
+    return fields
+
+
+def _paper_problems(reason: Reason, today: str) -> dict[str, str]:
+    """What a kind of reason must have in writing, and has not."""
+    fields: dict[str, str] = {}
+    if reason.kind is ReasonKind.RULE_LOOKED_UP and not reason.document.strip():
+        fields["document"] = "Where it was looked up: the section, the page, who was asked and when."
     if reason.kind is ReasonKind.MEDICAL_EXEMPTION:
         if not reason.document.strip():
             fields["document"] = "The number on the exemption, as it stands on the paper."
@@ -69,13 +94,10 @@ def check_reason(reason: Reason, *, today: str, unlawful_now: bool) -> None:
             fields["expires_on"] = f"It expired on {reason.expires_on}. The customer needs a new one."
     if reason.kind is ReasonKind.OFF_ROAD_OR_SHOW and not reason.document.strip():
         fields["document"] = "Where the owner's signed statement is kept, or its number."
-    if fields:
-        raise CoreError(next(iter(fields.values())), fields=fields)
+    return fields
 
 
-def goes_on_with(reason: Reason | None, film_id: str | None) -> bool:
-    """Whether an unlawful film may go on by this reason."""
-    return reason is not None and reason.kind is not ReasonKind.DECLINED_FILM_CHANGED and reason.film_id == film_id
+_NEEDS_REASON = frozenset({VerdictWord.NO_RULE, VerdictWord.WITHIN_TOLERANCE})
 
 
 def has_expired(reason: Reason, *, today: str) -> bool:

@@ -26,12 +26,30 @@ class WindowShade:
     worst: Verdict | None
 
 
-def glass_under(window: Window) -> Glass | None:
-    """What the new film goes on; None where nobody has read that.
+def readings_apart(window: Window, *, starting: StartingValues) -> str:
+    """Where the meter's readings of one pane are too far apart to be of one pane, that in words.
+
+    Examples
+    --------
+    Readings of 75 and 20 give “Readings of 20 % and 75 % cannot be of one pane.”
+    """
+    read = window.bare_readings_percent
+    if window.bare_vlt_source is not GlassSource.METERED or not read:
+        return ""
+    low, high = min(read), max(read)
+    if high - low <= 100 * starting["meter_readings_apart"]:
+        return ""
+    return f"Readings of {low:g} % and {high:g} % cannot be of one pane: read it again."
+
+
+def glass_under(window: Window, *, starting: StartingValues) -> Glass | None:
+    """What the new film goes on; None where nobody has read that, or the readings contradict.
 
     Old film that stays is part of it: read through it, or named as a layer. Old film that
     comes off must not be in the reading.
     """
+    if readings_apart(window, starting=starting):
+        return None
     if window.bare is None or not window.old_film:
         return window.bare
     if window.old_film_stays:
@@ -56,6 +74,8 @@ def is_factory_glass(window: Window, *, starting: StartingValues) -> bool | None
     bare = window.bare
     if bare is None or bare.source is not GlassSource.METERED or bare.through_old_film:
         return None
+    if readings_apart(window, starting=starting):
+        return None
     if bare.vlt < starting["privacy_glass_below"]:
         return True
     return False if bare.vlt >= starting["clear_glass_from"] else None
@@ -63,7 +83,7 @@ def is_factory_glass(window: Window, *, starting: StartingValues) -> bool | None
 
 def pane_facts(window: Window, film: Film | None, films: Mapping[str, Film], *, starting: StartingValues) -> PaneFacts:
     """A window with a film as the law sees it."""
-    glass = glass_under(window)
+    glass = glass_under(window, starting=starting)
     layers = _layers(window, films)
     reflectance = None
     if glass and film and film.reflectance is not None and not glass.through_old_film:
@@ -75,6 +95,7 @@ def pane_facts(window: Window, film: Film | None, films: Mapping[str, Film], *, 
         bare=combine(glass, None, starting=starting, layers=layers) if glass else None,
         id=window.id,
         label=window.label,
+        doubt=readings_apart(window, starting=starting),
         old_layers=old_sheets(window),
         window_reflectance=reflectance,
         is_strip=window.is_strip,
@@ -105,6 +126,9 @@ def car_facts(vehicle: Vehicle, panes: Iterable[PaneFacts]) -> CarFacts:
         mirrors_both_sides=vehicle.mirrors_both_sides,
         model_year=vehicle.model_year,
         registered_as=vehicle.registered_as,
+        persons=vehicle.persons,
+        truck_chassis=vehicle.truck_chassis,
+        off_road_parts=vehicle.off_road_parts,
         no_glass_at=frozenset(vehicle.no_glass_at),
         panes=tuple(panes),
     )
@@ -131,7 +155,7 @@ class ShadedCar:
         ``main_field`` leaves out a strip at the top.
         """
         window = next(window for window in self.job.windows if window.id == window_id)
-        glass, film = glass_under(window), self.by_window[window_id].film
+        glass, film = glass_under(window, starting=starting), self.by_window[window_id].film
         if main_field and window.is_strip:
             film = None
         if glass is None:

@@ -5,10 +5,10 @@ import { WORDS } from "../../../api/words";
 import { PaneShape, showPercent } from "../../../shared";
 
 const ROOMY = 120;
-const LOW = 88;
-/** A wide, low screen keeps its height for the answer and its drawing. */
-const LOW_SCREEN = "(min-width: 900px) and (max-height: 860px)";
-const UNKNOWN = { width: 74, height: 58 };
+/** Half as tall where the station needs the room: a low screen, or a narrow one. */
+const LOW = 50;
+const LOW_SCREEN = "(max-height: 860px), (max-width: 600px)";
+const UNKNOWN = { width: 74, height: 40 };
 const PAD = 6;
 const LEAST_WIDTH = 92;
 /** Room for a label on one line, where the windows leave it. */
@@ -23,7 +23,8 @@ interface Props {
 /** All glass of the car to one scale, in walkaround order, each pane as dark as it will be. */
 export function Band({ job, selected, onSelect }: Props) {
   const { inks } = useTheme();
-  const height = useMediaQuery(LOW_SCREEN) ? LOW : ROOMY;
+  const low = useMediaQuery(LOW_SCREEN);
+  const height = low ? LOW : ROOMY;
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1200);
   useLayoutEffect(() => {
@@ -69,7 +70,7 @@ export function Band({ job, selected, onSelect }: Props) {
             aria-pressed={isSelected}
             data-window={window.label}
             onClick={() => {
-              onSelect(isSelected ? null : window.id);
+              onSelect(window.id);
             }}
             sx={{
               flex: `0 1 ${String(Math.max(paneWidth, LABEL_WIDTH))}px`,
@@ -128,7 +129,7 @@ export function Band({ job, selected, onSelect }: Props) {
                   />
                   <text
                     x={PAD + UNKNOWN.width / 2}
-                    y={height - 30}
+                    y={height - 6 - UNKNOWN.height / 2 + 4}
                     textAnchor="middle"
                     fontSize="13"
                     fill={inks.soft}
@@ -141,19 +142,30 @@ export function Band({ job, selected, onSelect }: Props) {
             <Box sx={{ px: 0.75 }}>
               <Typography
                 component="span"
-                sx={{ display: "block", fontWeight: 700, fontSize: "0.92rem", lineHeight: 1.2 }}
+                sx={{
+                  display: "block",
+                  fontWeight: 700,
+                  fontSize: "0.92rem",
+                  lineHeight: 1.2,
+                  ...(low ? { whiteSpace: "nowrap", overflow: "hidden", textOverflow: "ellipsis" } : {}),
+                }}
               >
                 {window.label}
               </Typography>
-              <Typography
+              <Box
                 component="span"
-                sx={{ display: "block", fontSize: "0.88rem", color: "text.secondary" }}
+                sx={low ? { display: "flex", columnGap: 1, flexWrap: "wrap", alignItems: "baseline" } : {}}
               >
-                {window.shade.vlt_percent === null
-                  ? "VLT not known"
-                  : `${showPercent(window.shade.vlt_percent)}${window.film_id ? (window.coverage === "strip" ? " strip" : "") : " bare"}`}
-              </Typography>
-              <Ticks window={window} />
+                <Typography
+                  component="span"
+                  sx={{ display: "block", fontSize: "0.88rem", color: "text.secondary" }}
+                >
+                  {window.shade.vlt_percent === null
+                    ? "VLT not known"
+                    : `${showPercent(window.shade.vlt_percent)}${window.film_id ? (window.coverage === "strip" ? " strip" : "") : " bare"}`}
+                </Typography>
+                <Ticks window={window} />
+              </Box>
             </Box>
           </Box>
         );

@@ -12,7 +12,8 @@ import {
 import { Link } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
 import { linearGrey, Ruled, showPercent, VerdictMark } from "../../../shared";
-import { filmFor, useFilms } from "../api";
+import { filmFor, useFilms, useWindowChange } from "../api";
+import { otherSide, pairWords } from "../logic/windows";
 
 /** Every film on this window, darkest first, and the three picks the law leaves. */
 export function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
@@ -20,20 +21,25 @@ export function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
   const { inks } = useTheme();
   const chosen = job.films.find((film) => film.id === window.film_id);
   const plastic = window.glass_type === "plastic";
+  const twins = otherSide(window, job.windows).filter((one) => one.glass_type !== "plastic");
+  const pair = twins.length ? pairWords(window.position) : "";
   return (
     <Ruled
       title="Films, darkest first"
       action={
-        chosen && (
-          <Button
-            variant="text"
-            onClick={() => {
-              put(job, filmFor(null, [window.id]), `${window.label} stays bare.`);
-            }}
-          >
-            Take the film off
-          </Button>
-        )
+        <>
+          <StripInstead job={job} window={window} />
+          {chosen && (
+            <Button
+              variant="text"
+              onClick={() => {
+                put(job, filmFor(null, [window.id]), `${window.label} stays bare.`);
+              }}
+            >
+              Take the film off
+            </Button>
+          )}
+        </>
       }
     >
       <Picks
@@ -101,20 +107,35 @@ export function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
                   )}
                 </TableCell>
                 <TableCell align="right">
-                  {here ? (
-                    "chosen"
-                  ) : (
-                    <Button
-                      size="small"
-                      disabled={pending || plastic}
-                      aria-label={`Choose ${film.name} for ${window.label}`}
-                      onClick={() => {
-                        put(job, filmFor(film.id, [window.id]), `${film.name} on ${window.label}.`);
-                      }}
-                    >
-                      Choose
-                    </Button>
-                  )}
+                  <Box sx={{ display: "flex", gap: 1, justifyContent: "flex-end", alignItems: "center" }}>
+                    {here ? (
+                      "chosen"
+                    ) : (
+                      <Button
+                        size="small"
+                        disabled={pending || plastic}
+                        aria-label={`Choose ${film.name} for ${window.label}`}
+                        onClick={() => {
+                          put(job, filmFor(film.id, [window.id]), `${film.name} on ${window.label}.`);
+                        }}
+                      >
+                        Choose
+                      </Button>
+                    )}
+                    {pair && (!here || twins.some((one) => one.film_id !== film.id)) && (
+                      <Button
+                        size="small"
+                        disabled={pending || plastic}
+                        aria-label={`Choose ${film.name} for ${pair}`}
+                        onClick={() => {
+                          const ids = [window.id, ...twins.map((one) => one.id)];
+                          put(job, filmFor(film.id, ids), `${film.name} on ${pair}.`);
+                        }}
+                      >
+                        {pair}
+                      </Button>
+                    )}
+                  </Box>
                 </TableCell>
               </TableRow>
             );
@@ -201,5 +222,23 @@ function Picks({
         </Typography>
       )}
     </Box>
+  );
+}
+
+const TAKES_STRIP: readonly JobWindow["position"][] = ["windshield", "front_side"];
+
+/** A strip at the top is offered wherever film may be refused on the whole pane. */
+function StripInstead({ job, window }: { job: Job; window: JobWindow }) {
+  const { change, pending } = useWindowChange(job.id);
+  if (!TAKES_STRIP.includes(window.position)) return null;
+  const strip = window.coverage === "strip";
+  return (
+    <Button
+      variant="text"
+      disabled={pending}
+      onClick={() => change(window.id, { coverage: strip ? "full" : "strip" })}
+    >
+      {strip ? "Whole pane instead" : "Strip instead"}
+    </Button>
   );
 }

@@ -8,13 +8,16 @@ import { useReason } from "../api";
 
 type Kind = Schemas["ReasonIn"]["kind"];
 
+const NEEDS_REASON: readonly string[] = ["Too dark", "Not allowed", "Within tolerance", "No rule on file"];
+
 /** An unlawful wish: it goes on only by a lead's reason, and the verdict stays. */
 export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
   const { reason } = window;
-  const unlawful = window.worst === "Too dark" || window.worst === "Not allowed";
+  const unlawful = window.worst !== null && NEEDS_REASON.includes(window.worst);
   if (reason && (reason.standing || !unlawful))
     return <OnRecord job={job} window={window} reason={reason} unlawful={unlawful} />;
-  if (!unlawful || window.film_id === null) return null;
+  const goesOn = window.held_at !== "shade" && window.worst === "Within tolerance";
+  if (!unlawful || goesOn || window.film_id === null) return null;
   return (
     <Box
       sx={{ border: 2, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1.5 }}
@@ -78,9 +81,17 @@ function OnRecord({
   );
 }
 
+const DOCUMENT: Record<Exclude<Kind, "declined_film_changed">, string> = {
+  medical_exemption: "Number of the exemption",
+  off_road_or_show: "Where the owner’s statement is kept",
+  rule_looked_up: "Where it was looked up",
+};
+
 function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; filmId: string }) {
   const { give, pending, error } = useReason(job.id);
-  const [kind, setKind] = useState<Kind>("declined_film_changed");
+  const [kind, setKind] = useState<Kind>(
+    window.worst === "No rule on file" ? "rule_looked_up" : "declined_film_changed",
+  );
   const [document, setDocument] = useState("");
   const [expires, setExpires] = useState("");
   const [note, setNote] = useState("");
@@ -146,9 +157,7 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
         </TextField>
       ) : (
         <TextField
-          label={
-            kind === "medical_exemption" ? "Number of the exemption" : "Where the owner’s statement is kept"
-          }
+          label={DOCUMENT[kind]}
           value={document}
           onChange={(event) => {
             setDocument(event.target.value);

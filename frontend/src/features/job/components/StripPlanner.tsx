@@ -29,7 +29,7 @@ export function StripPlanner({ job, window }: { job: Job; window: JobWindow }) {
   if (strip.isError) return <ErrorNote error={strip.error} again={() => void strip.refetch()} />;
   return (
     <Ruled
-      title="Strip on this windshield"
+      title={`Strip on ${window.label.toLowerCase()}`}
       action={
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
           <ToggleButtonGroup
@@ -125,7 +125,8 @@ function Reaches({
               <b>no strip at all</b>
             ) : (
               <>
-                down to <b>{reach.words}</b>
+                {reach.words.startsWith("no rule") ? "" : "down to "}
+                <b>{reach.words}</b>
                 {reach.depth_mm !== null && <>, here {showLength(reach.depth_mm, unit)}</>}
               </>
             )}
@@ -186,7 +187,7 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
       <svg
         viewBox={`0 0 ${String(VIEW.width)} ${String(VIEW.height)}`}
         role="img"
-        aria-label={`Strip on the windshield, ${strip.shape === "straight" ? "straight" : "along the roof line"}, ${String(strip.pieces.length)} ${strip.pieces.length === 1 ? "piece" : "pieces"}, seen from outside`}
+        aria-label={`Strip on ${window.label.toLowerCase()}, ${strip.shape === "straight" ? "straight" : "along the roof line"}, ${String(strip.pieces.length)} ${strip.pieces.length === 1 ? "piece" : "pieces"}, seen from outside`}
         style={{ width: "100%", display: "block" }}
       >
         <PaneShape

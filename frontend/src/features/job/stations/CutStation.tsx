@@ -1,9 +1,19 @@
 import { Box, Button, LinearProgress, Typography } from "@mui/material";
 import { Link } from "react-router";
 import type { Job, JobWindow, Task } from "../../../api/client";
-import { WORDS } from "../../../api/words";
-import { Answer, BladeCaution, CutBoard, Empty, ErrorNote, Row, StopButton } from "../../../shared";
-import { useStopTask } from "../api";
+import {
+  Answer,
+  BladeCaution,
+  CutBoard,
+  Empty,
+  ErrorNote,
+  Row,
+  StopButton,
+  useSettings,
+} from "../../../shared";
+import { useStopTask, useWindowChange, useJobChange } from "../api";
+import { Cuttings, FilmIsCut } from "../components/FilmIsCut";
+import { HeldBack } from "../components/HeldBack";
 
 interface Props {
   job: Job;
@@ -16,7 +26,7 @@ interface Props {
 
 type Plan = NonNullable<Task["plan"]>;
 
-/** Which roll, which way round, how long a cut, what is left. */
+/** What is ready for the knife and what is not; then which roll, which way round, how long, what is left. */
 export function CutStation({ job, window, task, anyFilm, error, onSelect }: Props) {
   if (!anyFilm)
     return (
@@ -34,19 +44,55 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
   const current = task && task.input_hash === job.input_hash ? task : undefined;
   const plan = current?.plan;
   const working = !current || !["done", "failed"].includes(current.status);
+  const held = job.windows.filter((one) => one.held !== null);
   return (
     <>
+      <Row>
+        <Answer tone={held.length || plan?.films.some((film) => film.unplaced.length > 0) ? "bad" : "good"}>
+          {plan?.ready ?? job.readiness}
+        </Answer>
+        <Box sx={{ flexGrow: 1 }} />
+        {plan && plan.films.some((film) => film.pieces.length > 0) && (
+          <FilmIsCut job={job} plan={plan} ready={current.status === "done"} />
+        )}
+      </Row>
+      <HeldBack job={job} held={held} lit={window?.id ?? null} />
       {working && <Working task={current} />}
       {current?.status === "failed" && <ErrorNote error={current.error} />}
       {plan?.films.map((film) => (
-        <CutBoard key={film.film_id} plan={film} lit={window?.id ?? null} onPick={onSelect} />
-      ))}
-      {plan?.held.map((held) => (
-        <Held key={held.window_id} job={job} held={held} />
+        <CutBoard
+          key={film.film_id}
+          plan={film}
+          lit={window?.id ?? null}
+          onPick={onSelect}
+          mend={(item) => <Mend job={job} item={item} />}
+        />
       ))}
       {plan && <Papers job={job} plan={plan} ready={current.status === "done"} />}
+      <Cuttings job={job} />
     </>
   );
+}
+
+/** What one touch can do about a piece that has no film. */
+function Mend({ job, item }: { job: Job; item: Plan["films"][number]["unplaced"][number] }) {
+  const { change } = useWindowChange(job.id);
+  const whole = useJobChange(job.id);
+  const { showLength } = useSettings();
+  const play = item.fits_with_play_mm;
+  if (play !== null)
+    return (
+      <Button size="small" onClick={() => change(item.window_id, { play_mm: play })}>
+        Fits with {showLength(play)} in each side: take it so
+      </Button>
+    );
+  if (item.two_lots)
+    return (
+      <Button size="small" onClick={() => whole.change({ two_lots_allowed: true })}>
+        Allow two lots on this car
+      </Button>
+    );
+  return null;
 }
 
 function Working({ task }: { task: Task | undefined }) {
@@ -64,21 +110,6 @@ function Working({ task }: { task: Task | undefined }) {
         aria-label="Layout is being improved"
         sx={{ maxWidth: 420, mt: 0.5 }}
       />
-    </Box>
-  );
-}
-
-function Held({ job, held }: { job: Job; held: Plan["held"][number] }) {
-  const words: string = (WORDS.Station as Record<string, string>)[held.station] ?? held.station;
-  return (
-    <Box
-      role="alert"
-      sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1 }}
-    >
-      <b>{held.label} is not cut.</b> {held.reason}{" "}
-      <Button size="small" component={Link} to={`/jobs/${job.id}/${held.station}?w=${held.window_id}`}>
-        {words}
-      </Button>
     </Box>
   );
 }

@@ -13,8 +13,16 @@ import {
 import { lazy, Suspense } from "react";
 import { useSearchParams } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
-import { VERDICT_WORDS } from "../../../api/words";
-import { Answer, Pending, Ruled, showPercent, toneOf, VerdictMark } from "../../../shared";
+import {
+  Answer,
+  bindingFirst,
+  onlyOnce,
+  Pending,
+  Ruled,
+  showPercent,
+  toneOf,
+  VerdictMark,
+} from "../../../shared";
 import { FilmTable } from "../components/FilmTable";
 import { InstalledForm } from "../components/InstalledForm";
 import { LawBanner } from "../components/LawBanner";
@@ -35,8 +43,10 @@ interface Props {
 /** How dark it will be, what the law says, and which film to take. */
 export function ShadeStation({ job, window, onSelect }: Props) {
   if (!window) return <WholeCar job={job} onSelect={onSelect} />;
-  const order = [...window.verdicts].sort(
-    (one, other) => VERDICT_WORDS.indexOf(one.word) - VERDICT_WORDS.indexOf(other.word),
+  const order = bindingFirst(window.verdicts);
+  const asked = onlyOnce(
+    order.flatMap((verdict) => verdict.questions.map((question) => ({ verdict, question }))),
+    (one) => one.question,
   );
   return (
     <Box
@@ -51,7 +61,13 @@ export function ShadeStation({ job, window, onSelect }: Props) {
         {job.law.changes.length > 0 && <LawBanner job={job} />}
         <ReasonPanel job={job} window={window} />
         {order.map((verdict) => (
-          <VerdictPanel key={verdict.state} job={job} verdict={verdict} open={verdict.word !== "Clears"} />
+          <VerdictPanel
+            key={verdict.state}
+            job={job}
+            verdict={verdict}
+            questions={asked.filter((one) => one.verdict === verdict).map((one) => one.question)}
+            open={verdict.word !== "Clears"}
+          />
         ))}
         {window.old_film && <OldFilm window={window} />}
         <ShadeWhy window={window} />
@@ -93,11 +109,21 @@ function ShadeAnswer({ window }: { window: JobWindow }) {
         No film{percent}
       </Answer>
     );
-  const first = window.verdicts.find((verdict) => verdict.word === worst);
+  const [binding, ...others] = bindingFirst(window.verdicts);
+  const also = others.map((verdict) => `${verdict.state_name}: ${verdict.word}`).join("; ");
   return (
-    <Answer tone={toneOf(worst)} why={first?.sentence}>
+    <Answer tone={toneOf(worst)} why={binding && `${binding.sentence} (${binding.citation})`}>
       {worst}
+      {others.length > 0 && binding ? ` in ${binding.state_name}` : ""}
       {percent}
+      {also && (
+        <Typography
+          component="span"
+          sx={{ display: "block", color: "text.primary", fontWeight: 600, mt: 0.5 }}
+        >
+          {also}
+        </Typography>
+      )}
     </Answer>
   );
 }
@@ -148,12 +174,12 @@ function WholeCar({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) 
 
 function AllWindows({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }) {
   const { worst } = job;
-  const held = job.windows.filter((window) => window.worst !== null && window.worst !== "Clears");
+  const held = job.windows.filter((window) => window.held !== null);
   return (
     <>
       <Answer
         tone={toneOf(worst)}
-        why={held.length ? `Look at ${held.map((window) => window.label).join(", ")}.` : undefined}
+        why={held.length ? `Held back: ${held.map((window) => window.label).join(", ")}.` : undefined}
       >
         {worst ? `Whole car: ${worst}` : "No film chosen yet"}
       </Answer>
@@ -195,7 +221,7 @@ function AllWindows({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }
                   <VerdictMark word={window.worst} size={15} />
                 </TableCell>
                 <TableCell>
-                  {window.verdicts.find((verdict) => verdict.word === window.worst)?.sentence}
+                  <Bound window={window} />
                   {window.reason?.standing && (
                     <Typography variant="body2" sx={{ fontWeight: 700 }}>
                       On record: {window.reason.words}
@@ -208,6 +234,23 @@ function AllWindows({ job, onSelect }: { job: Job; onSelect: Props["onSelect"] }
         </Table>
       </Box>
       <Papers job={job} />
+    </>
+  );
+}
+
+/** The answer that binds, with its state where there are several, and the others' words. */
+function Bound({ window }: { window: JobWindow }) {
+  const [binding, ...others] = bindingFirst(window.verdicts);
+  if (!binding) return null;
+  return (
+    <>
+      {others.length > 0 && <b>{binding.state_name}: </b>}
+      {binding.sentence}
+      {others.length > 0 && (
+        <Typography variant="body2" color="text.secondary">
+          {others.map((verdict) => `${verdict.state_name}: ${verdict.word}`).join("; ")}
+        </Typography>
+      )}
     </>
   );
 }

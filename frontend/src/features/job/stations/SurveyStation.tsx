@@ -1,4 +1,4 @@
-import { Typography } from "@mui/material";
+import { Button, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job, JobWindow } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
@@ -10,6 +10,7 @@ import { ReadingFields, SharedGlass } from "../components/survey/ReadingFields";
 import { Misclosure, SurveyAnswer } from "../components/survey/SurveyAnswer";
 import { WholeCarSurvey } from "../components/survey/WholeCarSurvey";
 import type { ChangeWindow } from "../components/survey/types";
+import { beforeOf, type Undo } from "../logic/undo";
 
 interface Props {
   job: Job;
@@ -30,7 +31,18 @@ function OnePane({ job, window, onSelect }: { job: Job; window: JobWindow; onSel
   const refusals = Object.fromEntries(
     Object.entries(refused?.fields ?? {}).map(([key, words]) => [key.replace("readings.", ""), words]),
   );
-  const change: ChangeWindow = (body) => writes.change(window.id, body);
+  const [undone, setUndone] = useState<Undo[]>([]);
+  const change: ChangeWindow = (body) => {
+    const before = beforeOf(window, body.readings);
+    if (before) setUndone((all) => [...all, before].slice(-20));
+    writes.change(window.id, body);
+  };
+  const last = undone.at(-1);
+  const undo = () => {
+    if (!last) return;
+    setUndone((all) => all.slice(0, -1));
+    writes.change(window.id, { readings: last.readings });
+  };
   return (
     <TwoColumns shares="7fr 5fr">
       <div>
@@ -44,6 +56,11 @@ function OnePane({ job, window, onSelect }: { job: Job; window: JobWindow; onSel
         <Misclosure window={window} />
       </div>
       <div>
+        {last && (
+          <Button size="small" onClick={undo} sx={{ mb: 1 }}>
+            Undo: {last.words}
+          </Button>
+        )}
         {window.same_as_id ? (
           <SharedGlass job={job} window={window} change={change} onSelect={onSelect} />
         ) : (

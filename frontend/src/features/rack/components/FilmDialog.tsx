@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Rack, Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
 import { WORDS } from "../../../api/words";
-import { Choice, ErrorNote, FieldGrid, focusWhenShown, TextLine, Tick } from "../../../shared";
+import { Choice, ErrorNote, FieldGrid, focusWhenShown, Several, TextLine, YesNo } from "../../../shared";
 import { useSaveFilm } from "../api";
 
 type FilmItem = Rack["films"][number];
@@ -23,7 +23,8 @@ const YEARS = 7;
 
 function startingFields(film: FilmItem | null): FilmFields {
   if (!film) return { name: "", construction: "dyed", vlt_percent: 0 };
-  const { price_per_m2, vlt_percent, name, construction, vlt_basis, colour, mirror_finish } = film;
+  const { price_per_m2, vlt_percent, name, construction, vlt_basis, colours, colour_words, mirror_finish } =
+    film;
   const { warranty, warranty_years } = film;
   return {
     price_per_m2,
@@ -31,7 +32,8 @@ function startingFields(film: FilmItem | null): FilmFields {
     name,
     construction,
     vlt_basis,
-    colour,
+    colours,
+    colour_words,
     mirror_finish,
     warranty,
     warranty_years,
@@ -112,16 +114,25 @@ export function FilmDialog({ film, onClose }: { film: FilmItem | null; onClose: 
               onChange={(text) => put({ warranty_years: text === "" ? null : Number(text) })}
             />
           )}
-          <TextLine
-            label="Colour"
-            value={body.colour ?? "neutral"}
-            hint="some laws ban red, amber, gold …"
-            problem={fields["colour"]}
-            onChange={(colour) => put({ colour })}
+          <Several
+            label="Colours to the eye"
+            value={body.colours ?? []}
+            options={WORDS.Colour}
+            none="not said yet"
+            onChange={(colours) => put({ colours })}
           />
-          <Tick
-            label="Mirror finish"
-            value={body.mirror_finish ?? false}
+          <TextLine
+            label="Colour, as its sheet says"
+            value={body.colour_words ?? ""}
+            hint="some laws ban red, amber, gold …"
+            problem={fields["colour_words"] ?? fields["colours"]}
+            onChange={(colour_words) => put({ colour_words })}
+          />
+          <YesNo
+            label="Metallic or mirrored to the eye"
+            value={body.mirror_finish ?? null}
+            unknown="nobody has looked yet"
+            problem={fields["mirror_finish"]}
             onChange={(mirror_finish) => put({ mirror_finish })}
           />
         </FieldGrid>

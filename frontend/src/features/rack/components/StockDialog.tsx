@@ -3,22 +3,29 @@ import { useState } from "react";
 import type { Rack, Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
 import { WORDS } from "../../../api/words";
-import { Choice, ErrorNote, FieldGrid, TextLine } from "../../../shared";
+import { Choice, ErrorNote, FieldGrid, TextLine, useSettings, withUnit } from "../../../shared";
 import { useSaveStock } from "../api";
 
 type StockItem = Rack["stock"][number];
-type StockFields = Schemas["StockFields"];
+type StockFields = Schemas["StockNew"];
 
 const EMPTY: StockFields = {
   film_id: "",
   kind: "roll",
   label: "",
   width: "",
-  full_length: "100'",
-  length_left: "100'",
+  full_length: "100 ft",
+  length_left: "100 ft",
   price: 0,
   lot: "",
-  liner: "up",
+  liner: "unknown",
+};
+
+/** What is customary for each kind, until something else is typed. */
+const CUSTOMARY: Record<StockFields["kind"], Partial<StockFields>> = {
+  roll: { full_length: "100 ft", length_left: "100 ft" },
+  sheet: { width: "24 in", full_length: "6.5 ft", length_left: "6.5 ft" },
+  offcut: { full_length: "", length_left: "" },
 };
 
 function startingFields(rack: Rack, item: StockItem | null): StockFields {
@@ -41,6 +48,21 @@ export function StockDialog({
   const [body, setBody] = useState(() => startingFields(rack, item));
   const fields = save.error instanceof Problem ? save.error.fields : {};
   const put = (over: Partial<StockFields>) => setBody((before) => ({ ...before, ...over }));
+  const [price, setPrice] = useState(item ? String(item.price) : "");
+  const { unit } = useSettings();
+  const asked = save.error instanceof Problem && save.error.code === "ask_again";
+  const submit = (sure: boolean) => {
+    const sizes = {
+      width: withUnit(body.width, unit),
+      full_length: withUnit(body.full_length, unit, body.kind === "offcut" ? "size" : "roll"),
+      length_left: withUnit(body.length_left, unit, body.kind === "offcut" ? "size" : "roll"),
+    };
+    save.write(
+      { known: item, body: { ...body, ...sizes, price: Number(price) || 0, sure } },
+      { onSuccess: onClose },
+    );
+  };
+  const bare = body.kind === "offcut" ? unit : unit === "in" ? "feet" : "metres";
   const line = (
     name: "label" | "width" | "full_length" | "length_left" | "lot",
     label: string,
@@ -70,18 +92,18 @@ export function StockDialog({
             label="Kind"
             value={body.kind}
             options={WORDS.StockKind}
-            onChange={(kind) => put({ kind })}
+            onChange={(kind) => put({ kind, ...(item ? {} : CUSTOMARY[kind]) })}
           />
           {line("label", "Name on the rack")}
-          {line("width", "Width", "across the roll")}
-          {line("full_length", "Full length", "as bought, along the roll")}
+          {line("width", "Width", `across the roll; a bare number is ${unit}`)}
+          {line("full_length", "Full length", `as bought, along the roll; a bare number is ${bare}`)}
           {line("length_left", "Length left", "along the roll")}
           <TextLine
             label="Price at full length, $"
-            value={String(body.price)}
-            problem={fields["price"]}
+            value={price}
+            problem={Number.isNaN(Number(price)) ? "A number, such as 180" : fields["price"]}
             inputMode="decimal"
-            onChange={(text) => put({ price: Number(text) || 0 })}
+            onChange={setPrice}
           />
           {line("lot", "Lot")}
           <Choice
@@ -99,10 +121,10 @@ export function StockDialog({
         <Button
           variant="contained"
           color="secondary"
-          disabled={save.pending}
-          onClick={() => save.write({ known: item, body }, { onSuccess: onClose })}
+          disabled={save.pending || Number.isNaN(Number(price))}
+          onClick={() => submit(asked)}
         >
-          Save
+          {asked ? "Yes, save it so" : "Save"}
         </Button>
       </DialogActions>
     </Dialog>

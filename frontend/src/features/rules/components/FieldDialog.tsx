@@ -28,9 +28,11 @@ export function FieldDialog({ rule, field, onClose }: { rule: Rule; field: RuleF
   const value = valueOf(editor, draft);
   const same = JSON.stringify(value) === JSON.stringify(field.value);
   const fields = say.error instanceof Problem ? say.error.fields : {};
+  const asked = say.error instanceof Problem && say.error.code === "ask_again";
   const submit = () => {
     say.write(
       {
+        sure: asked,
         field: field.path,
         value,
         citation,
@@ -60,7 +62,8 @@ export function FieldDialog({ rule, field, onClose }: { rule: Rule; field: RuleF
         </Typography>
         {field.disputed.length > 0 && (
           <Typography sx={{ mb: 1 }}>
-            Two compilations differed: {field.disputed.join(" and ")}. The stricter stands.
+            Two readings are on file: {field.disputed.join(" or ")}. The stricter stands until it is settled
+            here.
           </Typography>
         )}
         {say.error && Object.keys(fields).length === 0 && <ErrorNote error={say.error} />}
@@ -125,7 +128,7 @@ export function FieldDialog({ rule, field, onClose }: { rule: Rule; field: RuleF
           disabled={say.pending || value === undefined}
           onClick={submit}
         >
-          {same ? "Confirm" : "Overrule"}
+          {asked ? "Yes, it is so" : same ? "Confirm" : "Overrule"}
         </Button>
       </DialogActions>
     </Dialog>

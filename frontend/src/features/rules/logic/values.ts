@@ -33,6 +33,7 @@ const REFLECTION: Editor = {
   choices: [
     ["numeric", "at most …"],
     ["non_mirror", "no mirror finish"],
+    ["non_reflective", "non-reflective, no figure"],
     ["no_rule", "the law sets nothing"],
     ["unknown", "not known"],
   ],
@@ -64,6 +65,7 @@ const STRIP: [string, string][] = [
 /** Which editor a field takes, by its path. */
 export function editorOf(path: string): Editor {
   if (path.startsWith("reflectance.")) return REFLECTION;
+  if (path.startsWith("clauses.")) return { kind: "yes_no" };
   if (path.startsWith("readings.") || path === "mirrors_required_if_rear_tinted") return { kind: "yes_no" };
   if (path.endsWith(".strip")) return { kind: "choice", choices: STRIP };
   if (path.endsWith(".strip_inches")) return { kind: "number", unit: "in", empty: "no inches" };
@@ -84,8 +86,11 @@ export function editorOf(path: string): Editor {
         choices: [
           ["film", "the film"],
           ["window", "glass and film together"],
+          ["either", "not settled: whichever is more"],
         ],
       };
+    case "works_inside_tolerance":
+      return { kind: "yes_no" };
     case "banned_colours":
       return { kind: "list" };
     case "banned_colours_where":

@@ -30,6 +30,7 @@ export function GlassFacts({ job, window, change }: Props) {
       }
     >
       <FieldGrid>
+        <NameField key={window.id} window={window} change={change} />
         <VltField window={window} change={change} />
         <Choice
           label="Curve"
@@ -63,6 +64,28 @@ export function GlassFacts({ job, window, change }: Props) {
         )}
       </FieldGrid>
     </Ruled>
+  );
+}
+
+/** What the window is called on screens and papers. */
+function NameField({ window, change }: Omit<Props, "job">) {
+  const [text, setText] = useFollowing(window.label);
+  const name = text.trim();
+  const keep = () => {
+    if (name !== "" && name !== window.label) change({ label: name });
+  };
+  return (
+    <TextField
+      label="Called"
+      value={text}
+      error={name === ""}
+      helperText={name === "" ? "A window needs a name" : undefined}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={keep}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") keep();
+      }}
+    />
   );
 }
 
@@ -105,6 +128,7 @@ function VltField({ window, change }: Omit<Props, "job">) {
   const wrong = values.some((value) => !(value >= 0 && value <= 100))
     ? "A share of light: 0 to 100 %."
     : undefined;
+  const told = wrong ?? (text.trim() === saved && window.meter_doubt ? window.meter_doubt : undefined);
   const commit = () => {
     if (wrong || text.trim() === saved) return;
     const [first] = values;
@@ -125,8 +149,8 @@ function VltField({ window, change }: Omit<Props, "job">) {
     <TextField
       label={window.bare_vlt_through_old_film ? "Glass with old film, VLT, %" : "Bare glass VLT, %"}
       value={text}
-      error={Boolean(wrong)}
-      helperText={wrong ?? hint}
+      error={Boolean(told)}
+      helperText={told ?? hint}
       onChange={(event) => setText(event.target.value)}
       onBlur={commit}
       onKeyDown={(event) => {

@@ -25,7 +25,7 @@ export function SurveyAnswer({ window }: { window: JobWindow }) {
     return (
       <Answer
         tone="bad"
-        why={`They miss a figure that can be drawn by ${pane.fit.misclosure_sigma.toFixed(1)} times their spread; ${pane.fit.alarm_sigma.toFixed(0)} is the alarm. One reading is off.`}
+        why="A reading may be off: no pane has exactly these. See below which one, likeliest first."
       >
         Readings do not close
       </Answer>
@@ -47,12 +47,15 @@ export function SurveyAnswer({ window }: { window: JobWindow }) {
     );
   const closes =
     pane.fit && pane.fit.redundancy > 0
-      ? `Readings close, ${pane.fit.misclosure_sigma.toFixed(1)} of ${pane.fit.alarm_sigma.toFixed(0)} times their spread.`
+      ? "The readings close."
       : "Three sides leave nothing over to check them with.";
   return (
-    <Answer tone="good" why={closes}>
-      {size}
-    </Answer>
+    <>
+      <Answer tone="good" why={closes}>
+        {size}
+      </Answer>
+      <Spread window={window} />
+    </>
   );
 }
 
@@ -74,9 +77,27 @@ export function Misclosure({ window }: { window: JobWindow }) {
           <li key={change.key}>{change.sentence}</li>
         ))}
       </Box>
+      <Spread window={window} />
       {fit.ask_for && (
         <Typography sx={{ fontWeight: 700 }}>Read {fit.ask_for.label} as well: it tells which.</Typography>
       )}
     </Alert>
+  );
+}
+
+/** The figures behind “close”, one touch away. */
+function Spread({ window }: { window: JobWindow }) {
+  const { fit } = window.pane;
+  if (!fit || fit.redundancy === 0) return null;
+  return (
+    <Box component="details" sx={{ mb: 1 }}>
+      <Box component="summary" sx={{ cursor: "pointer" }}>
+        How well
+      </Box>
+      <Typography variant="body2">
+        They miss a drawable figure by {fit.misclosure_sigma.toFixed(1)} times the spread of one tape reading;{" "}
+        {fit.alarm_sigma.toFixed(0)} times is taken for a slip.
+      </Typography>
+    </Box>
   );
 }

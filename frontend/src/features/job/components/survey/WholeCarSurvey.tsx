@@ -17,6 +17,7 @@ import {
   Answer,
   Choice,
   FieldGrid,
+  numberOf,
   Row,
   Ruled,
   showLength,
@@ -55,7 +56,7 @@ function AllWindows({ job, onSelect }: Props) {
   const { unit } = useSettings();
   const { add } = useAddWindow(job.id);
   const further = () =>
-    add({ label: `Window ${job.windows.length + 1}`, position: "rear_side", kind: "fixed_side" });
+    add({ label: `Window ${job.windows.length + 1}`, position: "rear_side", kind: "fixed_side" }, onSelect);
   return (
     <div>
       <Table size="small" aria-label="Windows">
@@ -140,6 +141,20 @@ export function VehicleFacts({ job }: { job: Job }) {
           options={{ unknown: "not looked at yet", ...WORDS.RegisteredAs }}
           onChange={(value) => change({ registered_as: value === "unknown" ? null : value })}
         />
+        {job.class_contradiction && (
+          <Typography role="alert" sx={{ color: "error.main", fontWeight: 700 }}>
+            {job.class_contradiction}
+          </Typography>
+        )}
+        <BuiltAs job={job} />
+        {job.two_lots_allowed && (
+          <Row>
+            <Typography>Pairs may be cut from two lots.</Typography>
+            <Button size="small" onClick={() => change({ two_lots_allowed: false })}>
+              Keep each pair on one lot
+            </Button>
+          </Row>
+        )}
         {job.no_glass_at.length > 0 && (
           <Row>
             <Typography>
@@ -152,6 +167,42 @@ export function VehicleFacts({ job }: { job: Job }) {
         )}
       </FieldGrid>
     </Ruled>
+  );
+}
+
+/** What some states mean by a multipurpose vehicle; asked of no other car. */
+function BuiltAs({ job }: { job: Job }) {
+  const { change } = useJobChange(job.id);
+  const saved = job.persons === null ? "" : String(job.persons);
+  const [text, setText] = useFollowing(saved);
+  const { value, wrong } = numberOf(text, 1, 100);
+  if (job.vehicle_class !== "multipurpose") return null;
+  return (
+    <>
+      <TextLine
+        label="Made for so many persons"
+        value={text}
+        problem={wrong}
+        hint="as some states define a multipurpose vehicle"
+        inputMode="numeric"
+        onChange={setText}
+        onBlur={() => {
+          if (!wrong && text !== saved) change({ persons: value ?? null });
+        }}
+      />
+      <YesNo
+        label="Built on a truck chassis"
+        value={job.truck_chassis}
+        unknown="not looked at yet"
+        onChange={(truck_chassis) => change({ truck_chassis })}
+      />
+      <YesNo
+        label="Parts for off-road use"
+        value={job.off_road_parts}
+        unknown="not looked at yet"
+        onChange={(off_road_parts) => change({ off_road_parts })}
+      />
+    </>
   );
 }
 
