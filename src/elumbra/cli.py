@@ -133,7 +133,7 @@ def _plan(job: Path, out: Path, paper: str) -> int:
         "cut-sheet.pdf": cut_sheet_pdf(plan, paper=Paper(paper)),
     }
     for i, film in enumerate(plan.films):
-        files[f"layout-{i + 1}.svg"] = layout_svg(film)
+        files[f"layout-{i + 1}.svg"] = layout_svg(film, told=plan.gate_lines())
     out.mkdir(parents=True, exist_ok=True)
     for name, data in files.items():
         (out / name).write_bytes(data)
@@ -141,8 +141,9 @@ def _plan(job: Path, out: Path, paper: str) -> int:
     for film in plan.films:
         for item in film.unplaced:
             print(f"no film for {item.label}: {item.reason}", file=sys.stderr)
+    print(plan.ready)
     for held in plan.held:
-        print(f"not cut: {held.label}: {held.reason}", file=sys.stderr)
+        print(f"held back: {held.label}: {held.reason}", file=sys.stderr)
     return 0
 
 

@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from elumbra.api.car_view.law_books import HOME_STATES
 from elumbra.api.exchange.operations import Importer, import_job
 from elumbra.api.shade.operations import record_installed
 from elumbra.api.shade.schemas import InstalledIn
@@ -20,8 +21,8 @@ from elumbra.documents.job_file import parse_job_file
 from elumbra.storage import clock, data_files, ledger, tasks
 from elumbra.storage.database import Database
 from elumbra.storage.ledger import MovementKind, counts
-from elumbra.storage.records import FilmRecord, PersonRecord, StockRecord, now
-from elumbra.storage.store import films, jobs, people, stock, windows
+from elumbra.storage.records import FilmRecord, PersonRecord, SettingRecord, StockRecord, now
+from elumbra.storage.store import films, jobs, people, settings, stock, windows
 from elumbra.storage.tables import PersonRow
 from elumbra.tasks import final_plan
 
@@ -45,6 +46,7 @@ def fill_demo(database: Database) -> None:
         for person in demo["people"]:
             record = PersonRecord(id=person["id"], name=person["name"], role=person["role"])
             people(session).create(record, person_id=_SEEDER)
+        settings(session).create(SettingRecord(id=HOME_STATES, value={"value": demo["home_states"]}), person_id=_SEEDER)
         _fill_rack(session, demo)
         for row in demo["jobs"]:
             _fill_job(session, row, demo["films"])

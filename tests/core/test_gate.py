@@ -4,10 +4,12 @@ The sweep goes through all jurisdictions, classes and positions, whole panes and
 releases is said by ``heart`` section 4 and by nothing in the law file.
 """
 
+import re
 from collections.abc import Iterator
 from dataclasses import replace
 from functools import cache
 from itertools import pairwise, product
+from pathlib import Path
 from typing import Any, NamedTuple
 
 import pytest
@@ -22,7 +24,8 @@ from elumbra.core.light import Combined
 from elumbra.core.measure import Level
 from elumbra.core.work import ReasonKind, Station, is_held, look_over, readiness, releases_by_itself
 from elumbra.core.work.reasons import Reason
-from tests.catalogue.law import LAW, light
+from tests.catalogue.law import CLASSES, LAW, light, verdict
+from tests.catalogue.law import POSITIONS as CATALOGUE_POSITIONS
 from tests.catalogue.panes import film, readings, starting
 from tests.core.test_work import job, window
 
@@ -278,6 +281,26 @@ def test_film_under_the_limit_with_no_rule_beside_it_is_not_released_by_looking_
     assert is_held(found, REASONS[ReasonKind.RULE_LOOKED_UP], "f")
     inside = found._replace(law=replace(found.law, works_inside_tolerance=True))
     assert not is_held(inside, REASONS[ReasonKind.RULE_LOOKED_UP], "f")
+
+
+GATE_PAGE = (Path(__file__).resolve().parents[2] / "docs" / "guide" / "gate.md").read_text(encoding="utf-8")
+WRONG_CLEARS = [
+    tuple(cell.strip() for cell in line.strip("|").split("|"))
+    for line in GATE_PAGE.splitlines()
+    if re.match(r"\| [A-Z]{2} [PM] (FS|RS|RW|WS) \|", line)
+]
+
+
+@pytest.mark.parametrize(("pane", "situation", "_why", "before", "now"), WRONG_CLEARS)
+def test_no_wrong_clears_comes_back(pane: str, situation: str, _why: str, before: str, now: str) -> None:
+    state, vehicle_class, position = pane.split()
+    assert before in ("Clears", "Close")
+    assert now not in ("Clears", "Close")
+    assert verdict(state, CLASSES[vehicle_class], CATALOGUE_POSITIONS[position], situation).word.value == now
+
+
+def test_the_page_of_wrong_clears_has_its_table() -> None:
+    assert len(WRONG_CLEARS) >= 15
 
 
 # ---- the gate in a car

@@ -62,23 +62,25 @@ def main() -> None:
         take(page, "proposals")
         open_job(page, address, "Morrow SUV", "shade?w=all&view=everywhere")
         take(page, "everywhere")
-        open_job(page, address, "Fenwick 4, all round", "cut")
+        open_job(page, address, "Morrow SUV", "cut")
         take(page, "cut")
-        open_job(page, address, "Hauler van", "cut")
-        take(page, "cut-no-film")
         for name, path in (
             ("jobs", "/jobs"),
             ("rack", "/rack"),
             ("film", "/films/dusk20"),
             ("rule-book", "/rules/NC"),
+            ("confirm", "/rules/IL/confirm"),
             ("shop", "/shop"),
             ("new-job", "/jobs/new"),
         ):
             page.goto(address + path)
             take(page, name)
         page.goto(f"{address}/quick")
-        page.get_by_label("Width", exact=True).fill("39 3/8")
-        page.get_by_label("Height", exact=True).fill("21 1/4")
+        page.get_by_label("From one bought sheet").check()
+        page.get_by_label("Width", exact=True).fill("36")
+        page.get_by_label("Height", exact=True).fill("20")
+        page.get_by_role("combobox", name="Count").click()
+        page.get_by_role("option", name="2", exact=True).click()
         page.wait_for_timeout(1500)
         take(page, "quick-cut")
         page.set_viewport_size(PHONE)

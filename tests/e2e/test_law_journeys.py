@@ -114,7 +114,7 @@ def test_a_declined_wish_changes_the_film(page: Page) -> None:
 def test_strip_planner_moves_with_depth_shape_and_housing(page: Page) -> None:
     open_job(page, "Drover crew", "Shade")
     pick(page, "Windshield")
-    strip = page.get_by_role("region", name="Strip on this windshield")
+    strip = page.get_by_role("region", name="Strip on windshield")
     expect(strip.locator('[data-ruler="middle"]')).to_contain_text("5 in")
     expect(strip.locator('[data-ruler="left"]')).to_contain_text("3")
     strip.get_by_role("button", name="Roof line").click()
@@ -315,7 +315,7 @@ def test_law_screens_stay_on_a_tablet_and_a_phone(page: Page, size: tuple[int, i
         assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1, path
     open_job(page, "Drover crew", "Shade")
     pick(page, "Windshield")
-    expect(page.get_by_role("region", name="Strip on this windshield")).to_be_visible()
+    expect(page.get_by_role("region", name="Strip on windshield")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= size[0] + 1
     page.get_by_role("button", name="Whole car").click()
     for view, words in (("Windows", "^Whole car: "), ("Proposals", "lawful way"), ("In every state", "^Clears in ")):

@@ -5,7 +5,8 @@ import { Answer, Empty } from "../shared";
 /** An address that is nothing here, or a screen that broke. */
 export function Missing() {
   const error = useRouteError();
-  const broke = error !== undefined && !isRouteErrorResponse(error);
+  // At an address that matches nothing there is no error, not even an undefined one.
+  const broke = Boolean(error) && !isRouteErrorResponse(error);
   return (
     <>
       <Answer tone="bad">{broke ? "This screen broke" : "Nothing here"}</Answer>

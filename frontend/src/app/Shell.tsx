@@ -1,8 +1,8 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from "@mui/material";
-import { useIsMutating, useQuery } from "@tanstack/react-query";
+import { useIsMutating, useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, Outlet, useNavigate } from "react-router";
-import { onServerAway, serverAway } from "../api/client";
+import { api, onServerAway, serverAway } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { StartPage, useChoosePerson } from "../features/session";
 import { ErrorNote, Pending, useHotkeys, useSettings, type Setting } from "../shared";
@@ -20,6 +20,8 @@ const PLACES = [
   ["/look-up", "Look up"],
   ["/shop", "Shop"],
 ] as const;
+
+const LOOK_AGAIN_MS = 1500;
 
 /** Frame of every screen: places, who is acting, how it looks, whether the server is there. */
 export function Shell() {
@@ -45,9 +47,15 @@ export function Shell() {
     [navigate],
   );
   useHotkeys(keys);
-  if (session.isPending) return <Pending what="the shop" />;
-  if (session.isError) return <ErrorNote error={session.error} again={() => void session.refetch()} />;
-  if (!session.data.person) return <StartPage people={session.data.people} />;
+  if (session.isPending || session.isError || !session.data.person)
+    return (
+      <>
+        <AwayBar />
+        {session.isPending && <Pending what="the shop" />}
+        {session.isError && <ErrorNote error={session.error} again={() => void session.refetch()} />}
+        {session.data && <StartPage people={session.data.people} />}
+      </>
+    );
   return (
     <Box sx={{ minHeight: "100vh", display: "flex", flexDirection: "column" }}>
       <AwayBar />
@@ -75,7 +83,7 @@ export function Shell() {
             color: "text.primary",
             textDecoration: "none",
             mr: 2,
-            py: 1,
+            py: { xs: 0.25, sm: 1 },
           }}
         >
           <img src="/mark.svg" width={26} height={26} alt="" />
@@ -103,7 +111,7 @@ export function Shell() {
               end={to === "/"}
               sx={{
                 px: 1.5,
-                py: 1.25,
+                py: { xs: 0.75, sm: 1.25 },
                 whiteSpace: "nowrap",
                 color: "text.primary",
                 textDecoration: "none",
@@ -220,6 +228,18 @@ function Appearance() {
 function AwayBar() {
   const away = useSyncExternalStore(onServerAway, serverAway);
   const waiting = useIsMutating();
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!away) return;
+    // Asked until it answers; then all that is shown is looked at anew.
+    const timer = window.setInterval(() => {
+      void api.GET("/api/health").then(
+        () => client.invalidateQueries(),
+        () => undefined,
+      );
+    }, LOOK_AGAIN_MS);
+    return () => window.clearInterval(timer);
+  }, [away, client]);
   useEffect(() => {
     if (!away || waiting === 0) return;
     const ask = (event: BeforeUnloadEvent) => event.preventDefault();

@@ -20,6 +20,7 @@ export * from "./logic/stored";
 export * from "./logic/verdicts";
 export * from "./questions/QuestionAsk";
 export * from "./questions/reply";
+export * from "./room";
 export * from "./settings";
 export * from "./theme";
 export * from "./undo";

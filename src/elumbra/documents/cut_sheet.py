@@ -11,9 +11,9 @@ from enum import StrEnum
 from functools import cache
 from io import BytesIO
 from pathlib import Path
+from typing import Any
 from xml.sax.saxutils import escape
 
-from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
@@ -34,13 +34,10 @@ from reportlab.platypus import (
 )
 
 from elumbra.core.units import format_inches
+from elumbra.documents.cut_drawing import INK, RULE, SHADE, StockDrawing
 from elumbra.documents.plan import FilmPlan, PlanCut, PlanDocument, PlanPiece, PlanStock
 
 _FONTS = Path(__file__).parent / "fonts"
-_INK = colors.HexColor("#201d1a")
-_SUN = colors.HexColor("#b86e00")
-_SHADE = colors.HexColor("#e9e3da")
-_RULE = colors.HexColor("#a79f94")
 _TURNS: dict[float, str] = {
     0: "upright, foot on the near edge",
     180: "upside down, foot on the far edge",
@@ -102,20 +99,48 @@ def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER) -> bytes:
         _page_frame(canvas, plan, size, document)
 
     document.addPageTemplates([PageTemplate(id="sheet", frames=[frame], onPage=decorate)])
-    document.build(_story(plan, document.width))
+    document.build(_story(plan, document.width), canvasmaker=_CountedCanvas)
     return buffer.getvalue()
+
+
+class _CountedCanvas(Canvas):
+    """Knows how many pages there are before it prints the number of any."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self._pages: list[dict[str, Any]] = []
+
+    def showPage(self) -> None:  # noqa: N802  the library's name
+        """Keep the page until their number is known."""
+        self._pages.append(dict(self.__dict__))
+        self._startPage()
+
+    def save(self) -> None:
+        """Print each page with its number of all."""
+        for page in self._pages:
+            self.__dict__.update(page)
+            self.setFillColor(INK)
+            self.setFont("Barlow-Medium", 10)
+            width, height = self._pagesize
+            words = f"page {self.getPageNumber()} of {len(self._pages)}"
+            self.drawRightString(width - 13 * mm, height - 13 * mm, words)
+            super().showPage()
+        super().save()
 
 
 def _page_frame(canvas: Canvas, plan: PlanDocument, size: tuple[float, float], document: BaseDocTemplate) -> None:
     canvas.saveState()
-    canvas.setFillColor(_INK)
+    canvas.setFillColor(INK)
     canvas.setFont("Barlow-Bold", 15)
-    canvas.drawString(document.leftMargin, size[1] - 13 * mm, f"{plan.title} · {plan.vehicle}")
+    number = f"{plan.number} · " if plan.number is not None else ""
+    title = f"{number}{plan.title}"
+    canvas.drawString(document.leftMargin, size[1] - 13 * mm, title)
+    told = [plan.vehicle if plan.vehicle not in plan.title else "", plan.customer, ", ".join(plan.states)]
+    facts = " · ".join(part for part in (*told, f"cut sheet {plan.printed_on}".strip()) if part)
+    start = document.leftMargin + pdfmetrics.stringWidth(title, "Barlow-Bold", 15) + 4 * mm
     canvas.setFont("Barlow-Medium", 10)
-    canvas.drawRightString(
-        size[0] - document.rightMargin, size[1] - 13 * mm, f"Cut sheet · page {canvas.getPageNumber()}"
-    )
-    canvas.setStrokeColor(_INK)
+    canvas.drawString(start, size[1] - 13 * mm, _short(facts, size[0] - document.rightMargin - 26 * mm - start))
+    canvas.setStrokeColor(INK)
     canvas.line(document.leftMargin, size[1] - 16 * mm, size[0] - document.rightMargin, size[1] - 16 * mm)
     if unlawful := [verdict.label for verdict in plan.verdicts if verdict.goes_on]:
         canvas.setFont("Barlow-Bold", 9)
@@ -126,28 +151,35 @@ def _page_frame(canvas: Canvas, plan: PlanDocument, size: tuple[float, float], d
     canvas.restoreState()
 
 
+def _short(words: str, room: float) -> str:
+    """As much of a line as there is room for."""
+    while words and pdfmetrics.stringWidth(words, "Barlow-Medium", 10) > room:
+        words = words[:-2].rstrip() + "…" if len(words) > 2 else ""
+    return words
+
+
 def _style(name: str, size: float, *, bold: bool = False, before: float = 0) -> ParagraphStyle:
     return ParagraphStyle(
         name, fontName="Barlow-Bold" if bold else "Barlow-Medium", fontSize=size, leading=size * 1.25,
-        textColor=_INK, spaceBefore=before,
+        textColor=INK, spaceBefore=before,
     )  # fmt: skip
 
 
 def _story(plan: PlanDocument, width: float) -> list[Flowable]:
-    story: list[Flowable] = []
+    story: list[Flowable] = _gate(plan)
+    drawn = False
     for film in plan.films:
         for stock in (stock for stock in film.stocks if stock.used_mm > 0):
-            if story:
+            if drawn:
                 story.append(PageBreak())
-            story += _stock_pages(film, stock, width)
+            # What is held back stands on the first page too: its drawing is lower by as much.
+            tallest = (92 if drawn else max(62, 84 - 9 * len(plan.held))) * mm
+            drawn = True
+            story += _stock_pages(film, stock, width, tallest=tallest)
         story += _unplaced(film)
-    if not story:
+    if not drawn:
         story.append(
-            Paragraph("Nothing to cut: no film is chosen, or nothing is measured.", _style("empty", 16, bold=True))
-        )
-    for held in plan.held:
-        story.append(
-            Paragraph(f"<b>Not cut: {escape(held.label)}.</b> {escape(held.reason)}", _style("held", 11, before=6))
+            Paragraph("Nothing to cut: no film is chosen, or nothing is ready.", _style("empty", 16, bold=True))
         )
     if plan.verdicts:
         story += [
@@ -157,11 +189,36 @@ def _story(plan: PlanDocument, width: float) -> list[Flowable]:
     return story
 
 
-def _stock_pages(film: FilmPlan, stock: PlanStock, width: float) -> list[Flowable]:
+def _gate(plan: PlanDocument) -> list[Flowable]:
+    """How many windows are ready, and each that is held back with its reason: first, before any drawing."""
+    lines: list[Flowable] = []
+    if plan.ready:
+        lines.append(Paragraph(escape(plan.ready), _style("ready", 15, bold=True)))
+    for held in plan.held:
+        words = f"<b>Held back: {escape(held.label)}.</b> {escape(held.reason)}"
+        lines.append(Paragraph(words, _style("held", 10.5, before=2)))
+    return [*lines, Spacer(1, 3 * mm)] if lines else []
+
+
+def _kept(film: FilmPlan, stock: PlanStock) -> list[Flowable]:
+    """What goes back on the rack, with the label to write on it."""
+    kept = [rest for rest in film.leftovers if rest.stock_id == stock.id and rest.label]
+    if not kept:
+        return []
+    words = "; ".join(
+        f"<b>{escape(rest.label)}</b>, {format_inches(rest.across_mm)} × {format_inches(rest.along_mm)} in"
+        for rest in kept
+    )
+    return [Paragraph(f"Keep, and label: {words}", _style("kept", 12, before=4))]
+
+
+def _stock_pages(film: FilmPlan, stock: PlanStock, width: float, *, tallest: float) -> list[Flowable]:
     pieces = [piece for piece in film.pieces if piece.stock_id == stock.id]
     cuts = [cut for cut in film.cuts if cut.stock_id == stock.id]
     order = "Pull" if stock.kind == "roll" else "Take"
-    headline = f"{order} {format_inches(stock.used_mm)} in from {escape(stock.label)}"
+    pulls = [cut.at_mm for cut in cuts if cut.kind == "across_roll"] if stock.kind == "roll" else []
+    lengths = ", then ".join(f"{format_inches(one)} in" for one in (pulls if len(pulls) > 1 else [stock.used_mm]))
+    headline = f"{order} {lengths} from {escape(stock.label)}"
     facts = (
         f"{escape(film.film_name)} · {format_inches(stock.width_mm)} in wide"
         f"{f' · lot {escape(stock.lot)}' if stock.lot else ''} · <b>{escape(stock.facing.upper())}</b> · "
@@ -171,7 +228,8 @@ def _stock_pages(film: FilmPlan, stock: PlanStock, width: float) -> list[Flowabl
         Paragraph(headline, _style("headline", 24, bold=True)),
         Paragraph(facts, _style("facts", 11)),
         Spacer(1, 2 * mm),
-        _Drawing(stock, pieces, cuts, width),
+        StockDrawing(film, stock, width, tallest=tallest),
+        *_kept(film, stock),
         Spacer(1, 3 * mm),
         _cut_table(cuts, width),
         Spacer(1, 3 * mm),
@@ -205,9 +263,9 @@ def _table(rows: list[list[Flowable | str]], widths: list[float]) -> Table:
             [
                 ("FONT", (0, 0), (-1, -1), "Barlow-Medium", 10.5),
                 ("FONT", (0, 0), (-1, 0), "Barlow-Bold", 9),
-                ("TEXTCOLOR", (0, 0), (-1, -1), _INK),
-                ("LINEBELOW", (0, 0), (-1, -1), 0.4, _RULE),
-                ("BACKGROUND", (0, 0), (-1, 0), _SHADE),
+                ("TEXTCOLOR", (0, 0), (-1, -1), INK),
+                ("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE),
+                ("BACKGROUND", (0, 0), (-1, 0), SHADE),
                 ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
                 ("TOPPADDING", (0, 0), (-1, -1), 2),
                 ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
@@ -242,6 +300,8 @@ def _piece_table(pieces: list[PlanPiece], width: float) -> Table:
     for piece in pieces:
         pair = f"stack with {piece.pair_mark}, second turned over" if piece.pair_mark else ""
         edge = ", factory edge at the foot" if piece.factory_edge else ""
+        if piece.play_mm is not None:
+            edge += f", only {format_inches(piece.play_mm)} in of play each side"
         size = f"{format_inches(piece.along_mm)} × {format_inches(piece.across_mm)}"
         lies = Paragraph(_TURNS.get(piece.turn, f"turned {piece.turn:g}°") + edge, body)
         named = escape(piece.label) + (f" <b>{escape(piece.unlawful.split(';')[0])}</b>" if piece.unlawful else "")
@@ -259,9 +319,14 @@ def _law_table(plan: PlanDocument, width: float) -> Table:
     rows: list[list[Flowable | str]] = [["Window", "Film", "Passes", "Verdict", "Why", "Source"]]
     for verdict in plan.verdicts:
         passes = "not known" if verdict.vlt_percent is None else f"{verdict.vlt_percent:.1f} % ±{verdict.pm_points:.1f}"
-        doubt = " Rests on fields nobody has confirmed." if verdict.unconfirmed else ""
-        if verdict.tolerance_points is not None:
-            doubt += f" The law grants {verdict.tolerance_points:g} points of tolerance; not used here."
+        doubt = " The answer hangs on fields nobody has confirmed." if verdict.unconfirmed else ""
+        if verdict.tolerance_points is not None and verdict.limit_percent is not None:
+            doubt += (
+                f" Under the limit of {verdict.limit_percent:g} %, within the {verdict.tolerance_points:g} points "
+                "that the law grants the meter."
+            )
+        if verdict.others:
+            doubt += f" Also: {verdict.others}."
         if verdict.goes_on:
             doubt += f" NOT LAWFUL AS IT STANDS. Goes on by the lead's reason: {verdict.reason}."
         elif verdict.reason:
@@ -271,96 +336,9 @@ def _law_table(plan: PlanDocument, width: float) -> Table:
                 Paragraph(escape(verdict.label), body),
                 Paragraph(escape(verdict.film_name or ""), body),
                 passes,
-                Paragraph(f"<b>{escape(verdict.word or '')}</b>", body),
+                Paragraph(f"<b>{escape(verdict.word or '')}</b><br/>{escape(verdict.state or '')}", body),
                 Paragraph(escape(verdict.sentence + doubt), body),
                 Paragraph(escape(verdict.citation), body),
             ]
         )
     return _table(rows, [width * share for share in (0.13, 0.14, 0.12, 0.1, 0.33, 0.18)])
-
-
-class _Drawing(Flowable):
-    """The stock to scale, as it lies before the installer, with cuts, pieces and a ruler."""
-
-    def __init__(self, stock: PlanStock, pieces: list[PlanPiece], cuts: list[PlanCut], width: float) -> None:
-        super().__init__()
-        self.stock, self.pieces, self.cuts = stock, pieces, cuts
-        self.scale = min(width / max(stock.used_mm, 1), 70 * mm / stock.width_mm)
-        self.width, self.height = width, stock.width_mm * self.scale + 12 * mm
-
-    def wrap(self, *_: float) -> tuple[float, float]:
-        return self.width, self.height
-
-    def draw(self) -> None:
-        canvas: Canvas = self.canv
-        canvas.translate(0, 8 * mm)
-        canvas.setStrokeColor(_INK)
-        canvas.setLineWidth(1.4)
-        canvas.rect(0, 0, self.stock.used_mm * self.scale, self.stock.width_mm * self.scale)
-        for piece in self.pieces:
-            self._piece(canvas, piece)
-        for cut in self.cuts:
-            self._cut(canvas, cut)
-        self._ruler(canvas)
-        self._arrow(canvas)
-
-    def _piece(self, canvas: Canvas, piece: PlanPiece) -> None:
-        s = self.scale
-        canvas.setFillColor(_SHADE)
-        canvas.setLineWidth(0.5)
-        canvas.rect(piece.x_mm * s, piece.y_mm * s, piece.along_mm * s, piece.across_mm * s, fill=1)
-        path = canvas.beginPath()
-        for i, (x, y) in enumerate(piece.outline):
-            (path.moveTo if i == 0 else path.lineTo)(x * s, y * s)
-        path.close()
-        canvas.setDash(*((3, 2) if not piece.measured else ()))
-        canvas.drawPath(path, stroke=1, fill=0)
-        canvas.setDash()
-        canvas.setFillColor(_INK)
-        x, y = (piece.x_mm + piece.along_mm / 2) * s, (piece.y_mm + piece.across_mm / 2) * s
-        size = max(7.0, min(20.0, piece.across_mm * s / 3, piece.along_mm * s / 4))
-        canvas.setFont("Barlow-Bold", size)
-        canvas.drawCentredString(x, y + 1, piece.mark)
-        for label_size in (9, 8, 7, 6):
-            if pdfmetrics.stringWidth(piece.label, "Barlow-Medium", label_size) < piece.along_mm * s - 3:
-                canvas.setFont("Barlow-Medium", label_size)
-                canvas.drawCentredString(x, y - label_size, piece.label)
-                break
-
-    def _cut(self, canvas: Canvas, cut: PlanCut) -> None:
-        s = self.scale
-        canvas.setStrokeColor(_SUN)
-        canvas.setLineWidth(1.1)
-        (x1, y1), (x2, y2) = cut.start, cut.end
-        canvas.line(x1 * s, y1 * s, x2 * s, y2 * s)
-        # The number sits a third of the way along its cut, clear of where cuts meet.
-        x, y = x1 * s + (x2 - x1) * s / 3, y1 * s + (y2 - y1) * s / 3
-        canvas.setFillColor(colors.white)
-        canvas.circle(x, y, 5.5, fill=1)
-        canvas.setFillColor(_INK)
-        canvas.setFont("B612Mono-Bold", 7)
-        canvas.drawCentredString(x, y - 2.5, str(cut.number))
-        canvas.setStrokeColor(_INK)
-
-    def _ruler(self, canvas: Canvas) -> None:
-        canvas.setLineWidth(0.4)
-        canvas.setFont("B612Mono-Regular", 6.5)
-        canvas.setFillColor(_INK)
-        step = 2 if self.stock.used_mm < 5000 else 10
-        for inch in range(0, int(self.stock.used_mm / 25.4) + 1, step):
-            x = inch * 25.4 * self.scale
-            labelled = inch % (5 * step) == 0
-            canvas.line(x, 0, x, -6 if labelled else -3)
-            if labelled:
-                canvas.drawCentredString(x, -13, str(inch))
-
-    def _arrow(self, canvas: Canvas) -> None:
-        """Machine direction: the way the roll unrolls."""
-        y, start = self.stock.width_mm * self.scale + 5, 2.0
-        canvas.setLineWidth(1)
-        canvas.line(start, y, start + 40, y)
-        canvas.line(start + 40, y, start + 35, y + 2.5)
-        canvas.line(start + 40, y, start + 35, y - 2.5)
-        canvas.setFont("Barlow-Medium", 8)
-        words = f"along the roll (machine direction); {self.stock.facing}, near edge below, inches below"
-        canvas.drawString(start + 45, y - 2.5, words)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from xml.etree import ElementTree as ET
 
 from elumbra.core.units import format_inches
@@ -15,13 +16,15 @@ _INK = "#201d1a"
 _SUN = "#b86e00"
 
 
-def layout_svg(plan: FilmPlan) -> bytes:
+def layout_svg(plan: FilmPlan, *, told: Sequence[str] = ()) -> bytes:
     """All stock that one film's pieces are cut from, one below the other.
 
     Parameters
     ----------
     plan
         One film of a plan document; with nothing placed the drawing is empty but valid.
+    told
+        Lines below the drawing: how many windows are ready, and each that is held back.
 
     Returns
     -------
@@ -31,7 +34,7 @@ def layout_svg(plan: FilmPlan) -> bytes:
     """
     used = [stock for stock in plan.stocks if stock.used_mm > 0]
     width = max((stock.used_mm for stock in used), default=0.0) + 2 * _MARGIN
-    height = sum(stock.width_mm + _GAP for stock in used) + 2 * _MARGIN
+    height = sum(stock.width_mm + _GAP for stock in used) + 2 * _MARGIN + len(told) * 1.5 * _TEXT
     root = ET.Element(
         "svg",
         {
@@ -49,6 +52,9 @@ def layout_svg(plan: FilmPlan) -> bytes:
         group = ET.SubElement(root, "g", {"transform": f"translate({_MARGIN} {top + _GAP / 2:.2f})"})
         _draw_stock(group, stock, plan)
         top += stock.width_mm + _GAP
+    for line in told:
+        top += 1.5 * _TEXT
+        _text(root, line, _MARGIN, top)
     ET.indent(root)
     return bytes(ET.tostring(root, encoding="utf-8", xml_declaration=True))
 

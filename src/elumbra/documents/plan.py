@@ -196,6 +196,11 @@ class PlanDocument(_Part):
         slugs = (re.sub(r"[^a-z0-9]+", "-", part.lower()).strip("-") for part in parts)
         return "-".join(slug for slug in slugs if slug)[:100] or "plan"
 
+    def gate_lines(self) -> list[str]:
+        """How many windows are ready, and why each of the others is not: for every paper and file."""
+        held = [f"Held back: {one.label}. {one.reason}" for one in self.held]
+        return [self.ready, *held] if self.ready else held
+
     def as_ended(self) -> PlanDocument:
         """The same once nobody works on it any more: the best found, proven or not."""
         films = [film.model_copy(update={"finished": True}) for film in self.films]

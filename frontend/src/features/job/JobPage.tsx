@@ -126,6 +126,9 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
           </Empty>
         )}
       </Suspense>
+      <Box sx={{ display: { xs: "flex", sm: "none" }, gap: 2, mt: 3 }}>
+        <JobActions job={job} />
+      </Box>
     </>
   );
 }
@@ -184,8 +187,8 @@ function StationLine({
       sx={{
         display: "flex",
         flexWrap: "wrap",
-        mt: 1,
-        mb: 2,
+        mt: { xs: 0.5, sm: 1 },
+        mb: { xs: 1, sm: 2 },
         borderBottom: 1,
         borderColor: "divider",
         "@media print": { display: "none" },
@@ -200,7 +203,7 @@ function StationLine({
             to={{ pathname: `/jobs/${job.id}/${name}`, search }}
             aria-current={here ? "page" : undefined}
             sx={{
-              px: 2.5,
+              px: { xs: 1.25, sm: 2.5 },
               py: 1,
               color: here ? "background.default" : "text.primary",
               bgcolor: here ? "text.primary" : "transparent",
@@ -236,15 +239,28 @@ function Standing({ job }: { job: Job }) {
 const STATUSES = { booked: "booked", in_bay: "in the bay", paused: "paused", done: "done" } as const;
 
 function JobHead({ job }: { job: Job }) {
-  const { change } = useJobChange(job.id);
   return (
-    <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap", mb: 0.5 }}>
+    <Box
+      sx={{ display: "flex", columnGap: 2, rowGap: 0.25, alignItems: "center", flexWrap: "wrap", mb: 0.5 }}
+    >
       <Typography variant="h1">{job.title}</Typography>
       <Typography color="text.secondary">
         {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
       </Typography>
       {job.stuck === null && <Standing job={job} />}
       <Box sx={{ flexGrow: 1 }} />
+      <Box sx={{ display: { xs: "none", sm: "flex" }, gap: 2 }}>
+        <JobActions job={job} />
+      </Box>
+    </Box>
+  );
+}
+
+/** What is done with the job as a whole; on a phone at the foot, so that the answer comes first. */
+function JobActions({ job }: { job: Job }) {
+  const { change } = useJobChange(job.id);
+  return (
+    <>
       <Choice
         label="Status"
         value={job.status}
@@ -255,6 +271,6 @@ function JobHead({ job }: { job: Job }) {
       <Button component="a" href={`/api/jobs/${job.id}/export`} download>
         Save as file
       </Button>
-    </Box>
+    </>
   );
 }

@@ -46,14 +46,23 @@ export function useFollowJob(jobId: string): void {
 
 /** The plan as it was cut, a cut taken back, or a window cut once more. */
 export function useKnife(jobId: string) {
-  const notify = useNotify();
-  const cut = useJobWrite(jobId, asItIs<Schemas["CutBody"]>, (body, headers) =>
-    unwrap(api.POST("/api/jobs/{id}/cut", { params: { path: { id: jobId } }, body, headers })),
+  const cut = useJobWrite(
+    jobId,
+    asItIs<Schemas["CutBody"]>,
+    (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/cut", { params: { path: { id: jobId } }, body, headers })),
+    undefined,
+    "Booked off the rack.",
   );
-  const back = useJobWrite(jobId, asItIs<{ id: string; version: number }>, ({ id, version }, headers) =>
-    unwrap(
-      api.POST("/api/cuttings/{id}/take-back", { params: { path: { id } }, body: { version }, headers }),
-    ),
+  const back = useJobWrite(
+    jobId,
+    asItIs<{ id: string; version: number }>,
+    ({ id, version }, headers) =>
+      unwrap(
+        api.POST("/api/cuttings/{id}/take-back", { params: { path: { id } }, body: { version }, headers }),
+      ),
+    undefined,
+    "The cut is taken back; the film is on the rack.",
   );
   const again = useJobWrite(
     jobId,
@@ -63,13 +72,8 @@ export function useKnife(jobId: string) {
   );
   return {
     pending: cut.pending || back.pending || again.pending,
-    cut: (input_hash: string, keep: string[]) =>
-      cut.write({ input_hash, keep }, { onSuccess: () => notify("Booked off the rack.") }),
-    takeBack: (id: string, version: number) =>
-      back.write(
-        { id, version },
-        { onSuccess: () => notify("The cut is taken back; the film is on the rack.") },
-      ),
+    cut: (input_hash: string, keep: string[]) => cut.write({ input_hash, keep }),
+    takeBack: (id: string, version: number) => back.write({ id, version }),
     again: (id: string, version: number, window_id: string) =>
       again.write({ id, body: { version, window_id } }),
   };

@@ -9,6 +9,8 @@ import { jobQuery } from "./queries";
 
 function keepAnswer(job: Job, client: QueryClient): void {
   client.setQueryData(jobQuery(job.id).queryKey, job);
+  // Film that is cut, or taken back, changes the rack.
+  void client.invalidateQueries({ queryKey: ["rack"], refetchType: "none" });
   void client.invalidateQueries({ queryKey: ["jobs", "board"], refetchType: "none" });
   void client.invalidateQueries({ queryKey: ["jobs", "list"], refetchType: "none" });
   void client.invalidateQueries({ queryKey: ["jobs", "history", job.id] });
@@ -23,6 +25,8 @@ export function useJobWrite<Change, Body>(
   prepare: (change: Change, job: Job) => Body,
   send: (body: Body, headers: WriteHeaders) => Promise<Job>,
   mend?: Mend<Change>,
+  /** What is told once it is done, also where what asked for it is gone from the screen. */
+  told?: string,
 ) {
   const notify = useNotify();
   const again = useRef<(change: Change) => void>(() => undefined);
@@ -34,7 +38,10 @@ export function useJobWrite<Change, Body>(
       return prepare(change, job);
     },
     send,
-    onDone: keepAnswer,
+    onDone: (job, client) => {
+      keepAnswer(job, client);
+      if (told !== undefined) notify(told);
+    },
     onRefused: (error, client, change) => {
       const stale = error instanceof Problem && error.code === "stale_version";
       if (stale && mend) {

@@ -137,57 +137,59 @@ function Sitting({ rule }: { rule: Rule }) {
         </Row>
         {confirm.error && <ErrorNote error={confirm.error} />}
       </Box>
-      <Table size="small" aria-label={`Fields of ${rule.name}`}>
-        <TableHead>
-          <TableRow>
-            <TableCell sx={{ width: 64 }}>Read so</TableCell>
-            <TableCell>Field</TableCell>
-            <TableCell>On file</TableCell>
-            <TableCell>Standing</TableCell>
-            <TableCell sx={{ "@media screen": { display: "none" }, width: "38%" }}>
-              The statute’s words
-            </TableCell>
-            <TableCell sx={{ "@media print": { display: "none" } }} />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {rows.map((field) => (
-            <TableRow key={field.path} data-field={field.path} sx={{ "@media print": { height: 54 } }}>
-              <TableCell>
-                <Checkbox
-                  checked={ticked.has(field.path)}
-                  onChange={(_, on) => tick(field.path, on)}
-                  slotProps={{ input: { "aria-label": `${field.label} reads so` } }}
-                />
+      <Box sx={{ overflowX: "auto" }}>
+        <Table size="small" aria-label={`Fields of ${rule.name}`}>
+          <TableHead>
+            <TableRow>
+              <TableCell sx={{ width: 64 }}>Read so</TableCell>
+              <TableCell>Field</TableCell>
+              <TableCell>On file</TableCell>
+              <TableCell>Standing</TableCell>
+              <TableCell sx={{ "@media screen": { display: "none" }, width: "38%" }}>
+                The statute’s words
               </TableCell>
-              <TableCell>{field.label}</TableCell>
-              <TableCell sx={{ fontWeight: 700 }}>
-                {field.words}
-                {field.disputed.length > 0 && !field.source && (
-                  <Typography variant="body2">two readings: {field.disputed.join(" or ")}</Typography>
-                )}
-              </TableCell>
-              <TableCell>
-                {field.source
-                  ? `${field.source.overruled ? "the shop’s own" : "confirmed"}, ${field.source.person}, ${field.source.at}`
-                  : field.unconfirmed
-                    ? "unconfirmed"
-                    : "as compiled"}
-              </TableCell>
-              <TableCell sx={{ "@media screen": { display: "none" } }} />
-              <TableCell align="right" sx={{ "@media print": { display: "none" } }}>
-                <Button
-                  size="small"
-                  onClick={() => setOpened(field)}
-                  aria-label={`It says otherwise: ${field.label}`}
-                >
-                  It says otherwise
-                </Button>
-              </TableCell>
+              <TableCell sx={{ "@media print": { display: "none" } }} />
             </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+          </TableHead>
+          <TableBody>
+            {rows.map((field) => (
+              <TableRow key={field.path} data-field={field.path} sx={{ "@media print": { height: 54 } }}>
+                <TableCell>
+                  <Checkbox
+                    checked={ticked.has(field.path)}
+                    onChange={(_, on) => tick(field.path, on)}
+                    slotProps={{ input: { "aria-label": `${field.label} reads so` } }}
+                  />
+                </TableCell>
+                <TableCell>{field.label}</TableCell>
+                <TableCell sx={{ fontWeight: 700 }}>
+                  {field.words}
+                  {field.disputed.length > 0 && !field.source && (
+                    <Typography variant="body2">two readings: {field.disputed.join(" or ")}</Typography>
+                  )}
+                </TableCell>
+                <TableCell>
+                  {field.source
+                    ? `${field.source.overruled ? "the shop’s own" : "confirmed"}, ${field.source.person}, ${field.source.at}`
+                    : field.unconfirmed
+                      ? "unconfirmed"
+                      : "as compiled"}
+                </TableCell>
+                <TableCell sx={{ "@media screen": { display: "none" } }} />
+                <TableCell align="right" sx={{ "@media print": { display: "none" } }}>
+                  <Button
+                    size="small"
+                    onClick={() => setOpened(field)}
+                    aria-label={`It says otherwise: ${field.label}`}
+                  >
+                    It says otherwise
+                  </Button>
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </Box>
       <Typography sx={{ "@media screen": { display: "none" }, mt: 3 }}>
         Read by ______________________ on ______________ in ________________________________ Signed
         ______________________

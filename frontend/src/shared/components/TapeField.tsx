@@ -104,6 +104,8 @@ export function TapeField({
         }}
         onBlur={() => {
           commit(text);
+          // What a bare number was taken to mean is shown once the hand has left the field.
+          if (parsed?.ok) setText(meant(text));
         }}
         onFocus={() => {
           onFocus?.();

@@ -4,20 +4,23 @@ import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
 import { showLength, type LengthUnit } from "../logic/format";
+import { pullWords } from "../logic/pulls";
 import { useSettings } from "../settings";
 import { Costs, CutList } from "./CutTables";
-import { drawn, MARGIN, StockDrawing, type Stock } from "./StockDrawing";
+import { drawn, MARGIN, StockDrawing } from "./StockDrawing";
 
 interface Props {
   plan: FilmPlan;
   lit?: string | null;
   onPick?: (windowId: string) => void;
+  /** Height of what stands above the board, so that answer and drawing are seen together [px]. */
+  above?: number;
   /** What one touch can do about a piece without film. */
   mend?: (item: FilmPlan["unplaced"][number]) => ReactNode;
 }
 
 /** One film's layout: how much to pull from which roll, drawn to scale with ruler and numbered cuts. */
-export function CutBoard({ plan, lit, onPick, mend }: Props) {
+export function CutBoard({ plan, lit, onPick, above = 490, mend }: Props) {
   const { unit } = useSettings();
   const used = plan.stocks.filter((stock) => stock.used_mm > 0 || plan.sheet !== null);
   return (
@@ -26,14 +29,10 @@ export function CutBoard({ plan, lit, onPick, mend }: Props) {
       {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mend={mend} />}
       {used.length > 0 && (
         <Order main={mend === undefined && plan.sheet === null} why={`${plan.film_name}. ${standing(plan)}`}>
-          {used
-            .map(
-              (stock, i) =>
-                `${verb(stock, i === 0)} ${showLength(stock.used_mm, unit)} ${stock.kind === "roll" ? "from" : "of"} ${stock.label}`,
-            )
-            .join(", ")}
+          {capital(used.map((stock) => pullWords(plan, stock, (mm) => showLength(mm, unit))).join("; "))}
         </Order>
       )}
+      <LessPlay plan={plan} unit={unit} />
       {used.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, rowGap: 2, alignItems: "flex-start" }}>
           <Box
@@ -49,6 +48,7 @@ export function CutBoard({ plan, lit, onPick, mend }: Props) {
                 stock={stock}
                 lit={lit ?? null}
                 onPick={onPick}
+                above={above}
                 unit={unit}
               />
             ))}
@@ -121,9 +121,20 @@ function Order({ main, why, children }: { main: boolean; why: string; children: 
   );
 }
 
-function verb(stock: Stock, first: boolean): string {
-  const word = stock.kind === "roll" ? "pull" : "take";
-  return first ? word.charAt(0).toUpperCase() + word.slice(1) : word;
+function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+/** Pieces that are cut with less play than usual, because somebody took them so. */
+function LessPlay({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
+  const tight = plan.pieces.filter((piece) => piece.play_mm !== null);
+  if (tight.length === 0) return null;
+  return (
+    <Typography sx={{ fontWeight: 700 }}>
+      Less play than usual:{" "}
+      {tight.map((piece) => `${piece.label}, ${showLength(piece.play_mm ?? 0, unit)} each side`).join("; ")}.
+    </Typography>
+  );
 }
 
 /** Pieces that the rack has no film for, and the roll to pull for all of them. */

@@ -3,6 +3,7 @@ import type { KeyboardEvent } from "react";
 import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { showBare, showLength, type LengthUnit } from "../logic/format";
+import { useHeightBelow, useRoom } from "../room";
 import { Ruler, RULER } from "./Ruler";
 
 const VIEW_WIDTH = 1180;
@@ -12,9 +13,13 @@ export const MARGIN = 20;
 export type Stock = FilmPlan["stocks"][number];
 
 /** Scale and size of a drawing, as wide and as tall as the screen has room for. */
-export function drawn(stock: Stock): { scale: number; width: number; height: number } {
+export function drawn(
+  stock: Stock,
+  room = VIEW_WIDTH,
+  tallest = TALLEST,
+): { scale: number; width: number; height: number } {
   const long = drawnLength(stock);
-  const scale = Math.min((VIEW_WIDTH - 8) / long, TALLEST / stock.width_mm);
+  const scale = Math.min((room - MARGIN - 8) / long, tallest / stock.width_mm);
   return { scale, width: long * scale, height: stock.width_mm * scale };
 }
 
@@ -28,24 +33,29 @@ export function StockDrawing({
   stock,
   lit,
   onPick,
+  above,
   unit,
 }: {
   plan: FilmPlan;
   stock: Stock;
   lit: string | null;
   onPick: ((id: string) => void) | undefined;
+  above: number;
   unit: LengthUnit;
 }) {
   const { inks } = useTheme();
   const stockId = stock.id;
-  const { scale, width, height } = drawn(stock);
+  // Drawn in the screen's own pixels, so that text is as large as it says.
+  const [box, room] = useRoom<HTMLElement>(VIEW_WIDTH);
+  const tallest = useHeightBelow(above, 190, TALLEST);
+  const { scale, width, height } = drawn(stock, Math.min(VIEW_WIDTH, room), tallest);
   const pieces = plan.pieces.filter((piece) => piece.stock_id === stockId);
   const rests = plan.leftovers.filter(
     (rest) => rest.stock_id === stockId && rest.x_mm < drawnLength(stock) - 1,
   );
   const up = (y: number, tall: number) => height - (y + tall) * scale;
   return (
-    <Box component="figure" sx={{ m: 0, mt: 1.5 }}>
+    <Box ref={box} component="figure" sx={{ m: 0, mt: 1.5 }}>
       <Typography component="figcaption" sx={{ mb: 0.5 }}>
         <b>{stock.label}</b> · {showLength(stock.width_mm, unit)} wide · <b>{stock.facing}</b>
         {stock.lot ? ` · lot ${stock.lot}` : ""} · from above, machine direction ▶
@@ -56,7 +66,6 @@ export function StockDrawing({
         style={{
           width: "100%",
           maxWidth: width + MARGIN,
-          maxHeight: "max(240px, calc(100dvh - 490px))",
           display: "block",
           backgroundColor: inks.sheet,
         }}
@@ -219,7 +228,7 @@ function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
         x={x + w / 2}
         y={y + h / 2 + 19}
         textAnchor="middle"
-        fontSize={Math.max(10, Math.min(16, room))}
+        fontSize={Math.max(12, Math.min(16, room))}
         fill={inks.ink}
       >
         {piece.label}
@@ -228,7 +237,7 @@ function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
         x={x + w / 2}
         y={y + h / 2 + 37}
         textAnchor="middle"
-        fontSize={Math.max(10, Math.min(15, room))}
+        fontSize={Math.max(12, Math.min(15, room))}
         fill={inks.ink}
       >
         <Fractions svg text={`${showBare(piece.along_mm, unit)} × ${showBare(piece.across_mm, unit)}`} />
@@ -238,7 +247,7 @@ function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
           x={x + w / 2}
           y={y + h / 2 + 55}
           textAnchor="middle"
-          fontSize={Math.max(10, Math.min(14, room))}
+          fontSize={Math.max(12, Math.min(14, room))}
           fontWeight="700"
           fill={inks.bad}
         >
@@ -253,7 +262,7 @@ function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
 function KeepWords({ x, y, room, size }: { x: number; y: number; room: number; size: string }) {
   const { inks } = useTheme();
   const narrow = room < 130;
-  const fontSize = narrow ? Math.max(10, Math.min(14, room / 5.5)) : 14;
+  const fontSize = narrow ? Math.max(12, Math.min(14, room / 5.5)) : 14;
   return (
     <text textAnchor="middle" fontSize={fontSize} fill={inks.ink}>
       {narrow && (

@@ -85,7 +85,9 @@ def layout_drawing(path: IdPath, query: FilmQuery) -> Response:
     """One film's layout as SVG to true scale."""
     plan = read(lambda session: operations.job_plan(session, path.id)).plan
     film = operations.film_plan(plan, query.film_id)
-    return download(layout_svg(film), name=f"layout-{plan.file_stem(film)}.svg", mimetype="image/svg+xml")
+    return download(
+        layout_svg(film, told=plan.gate_lines()), name=f"layout-{plan.file_stem(film)}.svg", mimetype="image/svg+xml"
+    )
 
 
 @bp.post("/jobs/<string:id>/cut", responses={200: JobOut, **ERRORS})

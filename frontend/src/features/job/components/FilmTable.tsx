@@ -51,97 +51,101 @@ export function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
         }}
       />
       {plastic && <Typography sx={{ fontWeight: 700 }}>This pane is plastic: no film.</Typography>}
-      <Table size="small" aria-label="Films">
-        <TableHead>
-          <TableRow>
-            <TableCell>Film</TableCell>
-            <TableCell align="right">Sheet</TableCell>
-            <TableCell align="right">With glass</TableCell>
-            <TableCell>Verdict</TableCell>
-            <TableCell />
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {window.choices.map((choice) => {
-            const film = job.films.find((one) => one.id === choice.film_id);
-            if (!film) return null;
-            const here = film.id === window.film_id;
-            return (
-              <TableRow key={film.id} selected={here}>
-                <TableCell sx={{ fontWeight: here ? 700 : 500 }}>
-                  <Box component={Link} to={`/films/${film.id}`} sx={{ color: "inherit" }}>
-                    {film.name}
-                  </Box>
-                  {choice.stocked ? "" : " (not on the rack)"}
-                  {film.lot && (
-                    <Typography variant="body2" color="text.secondary" component="div">
-                      lot {film.lot.lot} reads {showPercent(film.lot.vlt_percent)} (n {film.lot.readings})
-                    </Typography>
-                  )}
-                </TableCell>
-                <TableCell align="right">{showPercent(film.vlt_percent)}</TableCell>
-                <TableCell align="right">
-                  <Box
-                    component="span"
-                    aria-hidden="true"
-                    sx={{
-                      display: "inline-block",
-                      width: 30,
-                      height: 18,
-                      mr: 1,
-                      verticalAlign: "-3px",
-                      border: `1px solid ${inks.ink}`,
-                      bgcolor: choice.vlt_percent === null ? "transparent" : linearGrey(choice.vlt_percent),
-                    }}
-                  />
-                  {choice.vlt_percent === null ? "?" : showPercent(choice.vlt_percent)}
-                </TableCell>
-                <TableCell>
-                  <VerdictMark word={choice.word} size={15} />
-                  {choice.spoils.length > 0 && (
-                    <Typography variant="body2" sx={{ color: "error.main" }}>
-                      makes{" "}
-                      {choice.spoils.map((id) => job.windows.find((one) => one.id === id)?.label).join(", ")}{" "}
-                      unlawful
-                    </Typography>
-                  )}
-                </TableCell>
-                <TableCell align="right">
-                  <Box sx={{ display: "flex", gap: 1, justifyContent: "flex-end", alignItems: "center" }}>
-                    {here ? (
-                      "chosen"
-                    ) : (
-                      <Button
-                        size="small"
-                        disabled={pending || plastic}
-                        aria-label={`Choose ${film.name} for ${window.label}`}
-                        onClick={() => {
-                          put(job, filmFor(film.id, [window.id]), `${film.name} on ${window.label}.`);
-                        }}
-                      >
-                        Choose
-                      </Button>
+      <Box sx={{ overflowX: "auto" }}>
+        <Table size="small" aria-label="Films">
+          <TableHead>
+            <TableRow>
+              <TableCell>Film</TableCell>
+              <TableCell align="right">Sheet</TableCell>
+              <TableCell align="right">With glass</TableCell>
+              <TableCell>Verdict</TableCell>
+              <TableCell />
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {window.choices.map((choice) => {
+              const film = job.films.find((one) => one.id === choice.film_id);
+              if (!film) return null;
+              const here = film.id === window.film_id;
+              return (
+                <TableRow key={film.id} selected={here}>
+                  <TableCell sx={{ fontWeight: here ? 700 : 500 }}>
+                    <Box component={Link} to={`/films/${film.id}`} sx={{ color: "inherit" }}>
+                      {film.name}
+                    </Box>
+                    {choice.stocked ? "" : " (not on the rack)"}
+                    {film.lot && (
+                      <Typography variant="body2" color="text.secondary" component="div">
+                        lot {film.lot.lot} reads {showPercent(film.lot.vlt_percent)} (n {film.lot.readings})
+                      </Typography>
                     )}
-                    {pair && (!here || twins.some((one) => one.film_id !== film.id)) && (
-                      <Button
-                        size="small"
-                        disabled={pending || plastic}
-                        aria-label={`Choose ${film.name} for ${pair}`}
-                        onClick={() => {
-                          const ids = [window.id, ...twins.map((one) => one.id)];
-                          put(job, filmFor(film.id, ids), `${film.name} on ${pair}.`);
-                        }}
-                      >
-                        {pair}
-                      </Button>
+                  </TableCell>
+                  <TableCell align="right">{showPercent(film.vlt_percent)}</TableCell>
+                  <TableCell align="right">
+                    <Box
+                      component="span"
+                      aria-hidden="true"
+                      sx={{
+                        display: "inline-block",
+                        width: 30,
+                        height: 18,
+                        mr: 1,
+                        verticalAlign: "-3px",
+                        border: `1px solid ${inks.ink}`,
+                        bgcolor: choice.vlt_percent === null ? "transparent" : linearGrey(choice.vlt_percent),
+                      }}
+                    />
+                    {choice.vlt_percent === null ? "?" : showPercent(choice.vlt_percent)}
+                  </TableCell>
+                  <TableCell>
+                    <VerdictMark word={choice.word} size={15} />
+                    {choice.spoils.length > 0 && (
+                      <Typography variant="body2" sx={{ color: "error.main" }}>
+                        makes{" "}
+                        {choice.spoils
+                          .map((id) => job.windows.find((one) => one.id === id)?.label)
+                          .join(", ")}{" "}
+                        unlawful
+                      </Typography>
                     )}
-                  </Box>
-                </TableCell>
-              </TableRow>
-            );
-          })}
-        </TableBody>
-      </Table>
+                  </TableCell>
+                  <TableCell align="right">
+                    <Box sx={{ display: "flex", gap: 1, justifyContent: "flex-end", alignItems: "center" }}>
+                      {here ? (
+                        "chosen"
+                      ) : (
+                        <Button
+                          size="small"
+                          disabled={pending || plastic}
+                          aria-label={`Choose ${film.name} for ${window.label}`}
+                          onClick={() => {
+                            put(job, filmFor(film.id, [window.id]), `${film.name} on ${window.label}.`);
+                          }}
+                        >
+                          Choose
+                        </Button>
+                      )}
+                      {pair && (!here || twins.some((one) => one.film_id !== film.id)) && (
+                        <Button
+                          size="small"
+                          disabled={pending || plastic}
+                          aria-label={`Choose ${film.name} for ${pair}`}
+                          onClick={() => {
+                            const ids = [window.id, ...twins.map((one) => one.id)];
+                            put(job, filmFor(film.id, ids), `${film.name} on ${pair}.`);
+                          }}
+                        >
+                          {pair}
+                        </Button>
+                      )}
+                    </Box>
+                  </TableCell>
+                </TableRow>
+              );
+            })}
+          </TableBody>
+        </Table>
+      </Box>
       {window.choices.length === 0 && (
         <Typography sx={{ my: 1 }}>
           No film is on file. <Link to="/films">Enter one first.</Link>

@@ -1,6 +1,6 @@
 import { Box, useTheme } from "@mui/material";
 import type { JobWindow } from "../../../api/client";
-import { Fractions, ringPoints, showLength, useSettings } from "../../../shared";
+import { Fractions, ringPoints, showLength, textIn, useRoom, useSettings } from "../../../shared";
 
 const VIEW = { width: 640, height: 316 };
 const MARGIN = { side: 92, top: 58, foot: 42 };
@@ -11,6 +11,8 @@ type Point = readonly [number, number];
 export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | null }) {
   const { inks } = useTheme();
   const { unit } = useSettings();
+  const [box, room] = useRoom<HTMLElement>(VIEW.width);
+  const text = textIn(VIEW.width, room);
   const { ring, corners, width_mm, height_mm, measured } = window.pane;
   const standIn = ring.length === 0;
   const [w, h] = [width_mm ?? 900, height_mm ?? 450];
@@ -25,7 +27,11 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
   const facing =
     window.side === "driver" ? "◀ front of car" : window.side === "passenger" ? "front of car ▶" : "";
   return (
-    <Box component="figure" sx={{ m: 0, bgcolor: "background.paper", border: 1, borderColor: "divider" }}>
+    <Box
+      ref={box}
+      component="figure"
+      sx={{ m: 0, bgcolor: "background.paper", border: 1, borderColor: "divider" }}
+    >
       <svg
         viewBox={`0 0 ${String(VIEW.width)} ${String(VIEW.height)}`}
         role="img"
@@ -68,6 +74,7 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
                 strokeDasharray={diagonal ? "5 4" : undefined}
               />
               <Label
+                size={text}
                 at={labelAt(key, [x1, y1], [x2, y2], diagonal)}
                 words={label(key)}
                 lit={lit === key}
@@ -80,6 +87,7 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
         {lines.length === 0 && (
           <>
             <Dimension
+              size={text}
               from={[left, base + 26]}
               to={[left + w * scale, base + 26]}
               words={standIn || window.level === "size" ? label("width") : showLength(w, unit)}
@@ -87,6 +95,7 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
               inks={inks}
             />
             <Dimension
+              size={text}
               from={[left - 26, base]}
               to={[left - 26, base - h * scale]}
               words={standIn || window.level === "size" ? label("height") : showLength(h, unit)}
@@ -99,13 +108,13 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
           x={window.side === "passenger" ? VIEW.width - 12 : 12}
           y={20}
           textAnchor={window.side === "passenger" ? "end" : "start"}
-          fontSize="14"
+          fontSize={text(14)}
           fill={inks.soft}
           fontWeight="600"
         >
           {facing}
         </text>
-        <text x={VIEW.width / 2} y={20} textAnchor="middle" fontSize="14" fill={inks.soft}>
+        <text x={VIEW.width / 2} y={20} textAnchor="middle" fontSize={text(14)} fill={inks.soft}>
           seen from outside{measured ? "" : standIn ? ", not measured" : ", outline not measured"}
         </text>
       </svg>
@@ -149,8 +158,10 @@ function Label({
   lit,
   fill,
   halo,
+  size,
 }: {
   at: Point;
+  size: (asked: number) => number;
   words: string;
   lit: boolean;
   fill: string;
@@ -161,7 +172,7 @@ function Label({
       x={x}
       y={y + 6}
       textAnchor="middle"
-      fontSize={lit ? 24 : 19}
+      fontSize={size(lit ? 24 : 19)}
       fontWeight="700"
       fill={fill}
       stroke={halo}
@@ -175,12 +186,14 @@ function Label({
 }
 
 function Dimension({
+  size,
   from,
   to,
   words,
   lit,
   inks,
 }: {
+  size: (asked: number) => number;
   from: Point;
   to: Point;
   words: string;
@@ -206,6 +219,7 @@ function Dimension({
         />
       ))}
       <Label
+        size={size}
         at={upright ? [x - 4, y] : [x, y + 2]}
         words={words}
         lit={lit}

@@ -10,6 +10,8 @@ import {
   Ruled,
   showLength,
   TapeField,
+  textIn,
+  useRoom,
   useSettings,
 } from "../../../shared";
 import { stripQuery, useWindowChange } from "../api";
@@ -174,6 +176,8 @@ const MARGIN = { side: 36, top: 58, foot: 34 };
 
 function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
   const { inks } = useTheme();
+  const [box, room] = useRoom<HTMLElement>(VIEW.width);
+  const text = textIn(VIEW.width, room);
   const { unit } = useSettings();
   const { ring, measured } = window.pane;
   const [w, h] = [window.pane.width_mm ?? 1, window.pane.height_mm ?? 1];
@@ -183,7 +187,11 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
   const left = (VIEW.width - w * scale) / 2 - Math.min(...xs) * scale;
   const base = MARGIN.top + h * scale + Math.min(...ys) * scale;
   return (
-    <Box component="figure" sx={{ m: 0, bgcolor: "background.paper", border: 1, borderColor: "divider" }}>
+    <Box
+      ref={box}
+      component="figure"
+      sx={{ m: 0, bgcolor: "background.paper", border: 1, borderColor: "divider" }}
+    >
       <svg
         viewBox={`0 0 ${String(VIEW.width)} ${String(VIEW.height)}`}
         role="img"
@@ -232,7 +240,7 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
                 x={x}
                 y={MARGIN.top - 32}
                 textAnchor="middle"
-                fontSize="20"
+                fontSize={text(20)}
                 fontWeight="700"
                 fill={inks.ink}
               >
@@ -241,7 +249,7 @@ function StripDrawing({ window, strip }: { window: JobWindow; strip: Strip }) {
             </g>
           );
         })}
-        <text x={8} y={VIEW.height - 8} fontSize="13" fill={inks.soft}>
+        <text x={8} y={VIEW.height - 8} fontSize={text(13)} fill={inks.soft}>
           seen from outside; the ruler lies at both corners and the middle, from the top of the glass
           {measured ? "" : "; outline not measured"}
         </text>

@@ -24,6 +24,10 @@ interface Props {
   onSelect: (id: string | null) => void;
 }
 
+/** Height of what stands over the first drawing, and of each line that says why a window is held. */
+const ABOVE = 440;
+const A_HELD_LINE = 48;
+
 type Plan = NonNullable<Task["plan"]>;
 
 /** What is ready for the knife and what is not; then which roll, which way round, how long, what is left. */
@@ -65,10 +69,13 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
           plan={film}
           lit={window?.id ?? null}
           onPick={onSelect}
+          above={ABOVE + held.length * A_HELD_LINE}
           mend={(item) => <Mend job={job} item={item} />}
         />
       ))}
-      {plan && <Papers job={job} plan={plan} ready={current.status === "done"} />}
+      {plan && plan.films.length + plan.held.length > 0 && (
+        <Papers job={job} plan={plan} ready={current.status === "done"} />
+      )}
       <Cuttings job={job} />
     </>
   );
