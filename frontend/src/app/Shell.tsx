@@ -5,7 +5,7 @@ import { Link, NavLink, Outlet, useNavigate } from "react-router";
 import { api, onServerAway, serverAway } from "../api/client";
 import { sessionQuery } from "../api/queries";
 import { StartPage, useChoosePerson } from "../features/session";
-import { ErrorNote, Pending, useHotkeys, useSettings, type Setting } from "../shared";
+import { ErrorNote, Pending, useHotkeys, useSettings, useSmallScreen, type Setting } from "../shared";
 import { KeysDialog } from "./KeysDialog";
 
 const FindDialog = lazy(async () => ({ default: (await import("./FindDialog")).FindDialog }));
@@ -27,6 +27,7 @@ const LOOK_AGAIN_MS = 1500;
 export function Shell() {
   const session = useQuery(sessionQuery());
   const [open, setOpen] = useState<"keys" | "find" | null>(null);
+  const small = useSmallScreen();
   const navigate = useNavigate();
   const keys = useMemo(
     () => ({
@@ -68,7 +69,7 @@ export function Shell() {
           px: 2,
           borderBottom: 1,
           borderColor: "divider",
-          flexWrap: "wrap",
+          flexWrap: small ? "nowrap" : "wrap",
           "@media print": { display: "none" },
         }}
       >
@@ -82,12 +83,20 @@ export function Shell() {
             gap: 1,
             color: "text.primary",
             textDecoration: "none",
-            mr: 2,
-            py: { xs: 0.25, sm: 1 },
+            mr: small ? 0.5 : 2,
+            py: small ? 0.25 : 1,
           }}
         >
           <img src="/mark.svg" width={26} height={26} alt="" />
-          <Typography component="span" sx={{ fontWeight: 700, fontSize: "1.2rem", letterSpacing: "-0.02em" }}>
+          <Typography
+            component="span"
+            sx={{
+              fontWeight: 700,
+              fontSize: "1.2rem",
+              letterSpacing: "-0.02em",
+              ...(small ? { display: "none" } : {}),
+            }}
+          >
             Elumbra
           </Typography>
         </Box>
@@ -96,10 +105,9 @@ export function Shell() {
           aria-label="Places"
           sx={{
             display: "flex",
-            flexWrap: { xs: "nowrap", sm: "wrap" },
-            overflowX: { xs: "auto", sm: "visible" },
-            order: { xs: 3, sm: 0 },
-            width: { xs: "100%", sm: "auto" },
+            flexWrap: small ? "nowrap" : "wrap",
+            overflowX: small ? "auto" : "visible",
+            minWidth: 0,
             flexGrow: 1,
           }}
         >
@@ -124,10 +132,8 @@ export function Shell() {
             </Box>
           ))}
         </Box>
-        <Box sx={{ display: { xs: "none", sm: "block" } }}>
-          <Appearance />
-        </Box>
-        <Acting name={session.data.person.name} role={session.data.person.role} />
+        {!small && <Appearance />}
+        {!small && <Acting name={session.data.person.name} role={session.data.person.role} />}
       </Box>
       <Box
         component="main"
@@ -138,7 +144,9 @@ export function Shell() {
       <Box
         component="footer"
         sx={{
-          display: { xs: "block", sm: "none" },
+          display: small ? "flex" : "none",
+          flexWrap: "wrap",
+          gap: 1,
           p: 1.5,
           borderTop: 1,
           borderColor: "divider",
@@ -146,6 +154,7 @@ export function Shell() {
         }}
       >
         <Appearance />
+        <Acting name={session.data.person.name} role={session.data.person.role} />
       </Box>
       <KeysDialog
         open={open === "keys"}

@@ -1,3 +1,4 @@
+import { useMediaQuery } from "@mui/material";
 import { useLayoutEffect, useRef, useState, type RefObject } from "react";
 
 /** Least size of text in a drawing, as it is on the screen [px]. */
@@ -34,4 +35,9 @@ export function useHeightBelow(above: number, least: number, most: number): numb
     return () => window.removeEventListener("resize", measure);
   }, []);
   return Math.min(most, Math.max(least, high - above));
+}
+
+/** A phone, or a screen enlarged to twice its size: what is not the answer keeps itself small. */
+export function useSmallScreen(): boolean {
+  return useMediaQuery("(max-width: 600px), (max-height: 500px)");
 }

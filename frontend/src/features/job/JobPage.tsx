@@ -12,6 +12,7 @@ import {
   Pending,
   showPromise,
   useHotkeys,
+  useSmallScreen,
   VerdictMark,
 } from "../../shared";
 import { jobQuery, planQuery, taskQuery, useFollowJob, useJobChange } from "./api";
@@ -96,13 +97,14 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
 
   const select = useWalk(job, selected?.id ?? null, setParams);
   const error = asking.error ?? task.error;
+  const small = useSmallScreen();
   return (
     <>
       <JobHead job={job} />
       <Band job={job} selected={selected?.id ?? null} onSelect={select} />
       <StationLine job={job} station={station} search={params.toString()}>
         <Button variant="text" onClick={() => select(selected ? null : (job.windows[0]?.id ?? null))}>
-          {selected ? "Whole car" : "Window by window"}
+          {selected ? "Whole car" : small ? "By window" : "Window by window"}
         </Button>
       </StationLine>
       <Suspense fallback={<Pending what="the station" />}>
@@ -126,9 +128,14 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
           </Empty>
         )}
       </Suspense>
-      <Box sx={{ display: { xs: "flex", sm: "none" }, gap: 2, mt: 3 }}>
-        <JobActions job={job} />
-      </Box>
+      {small && (
+        <Box sx={{ display: "flex", gap: 2, mt: 3, flexWrap: "wrap", alignItems: "center" }}>
+          <Typography color="text.secondary">
+            {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
+          </Typography>
+          <JobActions job={job} />
+        </Box>
+      )}
     </>
   );
 }
@@ -203,7 +210,7 @@ function StationLine({
             to={{ pathname: `/jobs/${job.id}/${name}`, search }}
             aria-current={here ? "page" : undefined}
             sx={{
-              px: { xs: 1.25, sm: 2.5 },
+              px: { xs: 1, sm: 2.5 },
               py: 1,
               color: here ? "background.default" : "text.primary",
               bgcolor: here ? "text.primary" : "transparent",
@@ -239,19 +246,22 @@ function Standing({ job }: { job: Job }) {
 const STATUSES = { booked: "booked", in_bay: "in the bay", paused: "paused", done: "done" } as const;
 
 function JobHead({ job }: { job: Job }) {
+  const small = useSmallScreen();
   return (
     <Box
       sx={{ display: "flex", columnGap: 2, rowGap: 0.25, alignItems: "center", flexWrap: "wrap", mb: 0.5 }}
     >
       <Typography variant="h1">{job.title}</Typography>
-      <Typography color="text.secondary">
+      <Typography color="text.secondary" sx={small ? { display: "none" } : {}}>
         {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
       </Typography>
       {job.stuck === null && <Standing job={job} />}
       <Box sx={{ flexGrow: 1 }} />
-      <Box sx={{ display: { xs: "none", sm: "flex" }, gap: 2 }}>
-        <JobActions job={job} />
-      </Box>
+      {!small && (
+        <Box sx={{ display: "flex", gap: 2 }}>
+          <JobActions job={job} />
+        </Box>
+      )}
     </Box>
   );
 }

@@ -3,7 +3,10 @@ import type { FilmPlan } from "../../api/client";
 type Stock = FilmPlan["stocks"][number];
 
 /** Lengths that are pulled off a roll one after another: each full-width cut frees one. */
-export function pullsOf(plan: Pick<FilmPlan, "cuts">, stock: Pick<Stock, "id" | "kind" | "used_mm">): number[] {
+export function pullsOf(
+  plan: Pick<FilmPlan, "cuts">,
+  stock: Pick<Stock, "id" | "kind" | "used_mm">,
+): number[] {
   if (stock.kind !== "roll") return [stock.used_mm];
   const pulls = plan.cuts
     .filter((cut) => cut.stock_id === stock.id && cut.kind === "across_roll")

@@ -2,15 +2,18 @@ import { Box, Typography, useMediaQuery, useTheme } from "@mui/material";
 import { useLayoutEffect, useRef, useState } from "react";
 import type { Job, JobWindow } from "../../../api/client";
 import { WORDS } from "../../../api/words";
-import { PaneShape, showPercent } from "../../../shared";
+import { PaneShape, showPercent, useSmallScreen } from "../../../shared";
 
 const ROOMY = 120;
 /** Half as tall where the station needs the room: a low screen, or a narrow one. */
 const LOW = 50;
 const LOW_SCREEN = "(max-height: 860px), (max-width: 600px)";
-const UNKNOWN = { width: 74, height: 40 };
+const LOWEST = 34;
+const UNKNOWN = { width: 74, height: 26 };
 const PAD = 6;
 const LEAST_WIDTH = 92;
+/** Figure and ticks on one line need more. */
+const LEAST_SMALL = 124;
 /** Room for a label on one line, where the windows leave it. */
 const LABEL_WIDTH = 128;
 
@@ -24,7 +27,8 @@ interface Props {
 export function Band({ job, selected, onSelect }: Props) {
   const { inks } = useTheme();
   const low = useMediaQuery(LOW_SCREEN);
-  const height = low ? LOW : ROOMY;
+  const small = useSmallScreen();
+  const height = small ? LOWEST : low ? LOW : ROOMY;
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1200);
   useLayoutEffect(() => {
@@ -58,7 +62,7 @@ export function Band({ job, selected, onSelect }: Props) {
       {job.windows.map((window) => {
         const isSelected = window.id === selected;
         const paneWidth = Math.max(
-          LEAST_WIDTH,
+          small ? LEAST_SMALL : LEAST_WIDTH,
           (window.pane.width_mm ?? 0) * scale + 2 * PAD,
           window.pane.ring.length ? 0 : UNKNOWN.width + 2 * PAD,
         );
@@ -154,7 +158,17 @@ export function Band({ job, selected, onSelect }: Props) {
               </Typography>
               <Box
                 component="span"
-                sx={low ? { display: "flex", columnGap: 1, flexWrap: "wrap", alignItems: "baseline" } : {}}
+                sx={
+                  low
+                    ? {
+                        display: "flex",
+                        columnGap: small ? 0.5 : 1,
+                        flexWrap: small ? "nowrap" : "wrap",
+                        alignItems: "baseline",
+                        ...(small ? { whiteSpace: "nowrap", "& *": { fontSize: "0.8rem" } } : {}),
+                      }
+                    : {}
+                }
               >
                 <Typography
                   component="span"
