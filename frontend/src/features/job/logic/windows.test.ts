@@ -29,7 +29,6 @@ const pane = (id: string, side: "driver" | "passenger" | "centre", over: object 
   position: "rear_side" as const,
   kind: "framed_door" as const,
   same_as_id: null,
-  glass_type: "tempered" as const,
   film_id: null,
   ...over,
 });

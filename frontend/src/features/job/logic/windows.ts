@@ -11,7 +11,7 @@ export function furtherReadings(onFile: readonly string[]): string[] {
   return onFile.filter((key) => key.includes("_to_") || key.startsWith("mid_"));
 }
 
-type Placed = Pick<JobWindow, "id" | "position" | "side" | "kind" | "same_as_id" | "glass_type" | "film_id">;
+type Placed = Pick<JobWindow, "id" | "position" | "side" | "kind" | "same_as_id" | "film_id">;
 
 /**
  * The pane or panes on the other side of the car that a film goes on together with this one: its

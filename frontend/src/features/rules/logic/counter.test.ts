@@ -52,7 +52,7 @@ test("glass elsewhere is listed once a position: none there, or what it passes",
   expect(some.others).toHaveLength(1);
   expect(some.others?.[0]).toMatchObject({ there: true, filmed: true, bare_readings_percent: [20] });
   const more = answered(some, asked({ asks: "bare_vlt", window_id: "other-rear_side" }), {
-    window: { coverage: "full" },
+    window: { as1_mark: false },
   });
-  expect(more.others?.[0]).toMatchObject({ bare_readings_percent: [20], coverage: "full" });
+  expect(more.others?.[0]).toMatchObject({ bare_readings_percent: [20], as1_mark: false });
 });
