@@ -9,6 +9,9 @@ import { useSettings } from "../settings";
 import { Costs, CutList } from "./CutTables";
 import { drawn, MARGIN, StockDrawing } from "./StockDrawing";
 
+/** Room for the line over a drawing. */
+const CAPTION = 560;
+
 interface Props {
   plan: FilmPlan;
   lit?: string | null;
@@ -37,7 +40,7 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend }: Props) {
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, rowGap: 2, alignItems: "flex-start" }}>
           <Box
             sx={{
-              flex: `0 1 ${String(Math.max(...used.map((stock) => drawn(stock).width)) + MARGIN)}px`,
+              flex: `0 1 ${Math.max(CAPTION, ...used.map((stock) => drawn(stock).width + MARGIN))}px`,
               minWidth: 0,
             }}
           >

@@ -81,7 +81,7 @@ export function FilmTable({ job, window }: { job: Job; window: JobWindow }) {
                     )}
                   </TableCell>
                   <TableCell align="right">{showPercent(film.vlt_percent)}</TableCell>
-                  <TableCell align="right">
+                  <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
                     <Box
                       component="span"
                       aria-hidden="true"

@@ -13,7 +13,17 @@ export function HeldBack({ job, held, lit }: { job: Job; held: JobWindow[]; lit:
     (one) => one.question,
   );
   return (
-    <Box component="section" aria-label="Held back" sx={{ mb: 2, "@media print": { display: "none" } }}>
+    <Box
+      component="section"
+      aria-label="Held back"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "repeat(2, minmax(0, 1fr))" },
+        gap: 0.75,
+        mb: 1.5,
+        "@media print": { display: "none" },
+      }}
+    >
       {held.map((window) => (
         <Box
           key={window.id}
@@ -25,14 +35,15 @@ export function HeldBack({ job, held, lit }: { job: Job; held: JobWindow[]; lit:
             outline: window.id === lit ? 2 : 0,
             px: 1.5,
             py: 0.5,
-            mb: 0.5,
           }}
         >
-          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-            <Typography sx={{ flex: "1 1 320px" }}>
+          <Box
+            sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: { xs: "wrap", sm: "nowrap" } }}
+          >
+            <Typography variant="body2" sx={{ flex: "1 1 240px" }}>
               <b>{window.label} is held back.</b> {window.held}
             </Typography>
-            <Button size="small" component={Link} to={placeOf(job, window)}>
+            <Button size="small" component={Link} to={placeOf(job, window)} sx={{ flexShrink: 0 }}>
               {window.held_at ? `Mend it at ${WORDS.Station[window.held_at]}` : "Look at it"}
             </Button>
           </Box>

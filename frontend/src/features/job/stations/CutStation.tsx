@@ -24,9 +24,9 @@ interface Props {
   onSelect: (id: string | null) => void;
 }
 
-/** Height of what stands over the first drawing, and of each line that says why a window is held. */
-const ABOVE = 440;
-const A_HELD_LINE = 48;
+/** Height of what stands over the first drawing, and of each line of two held windows with their reasons. */
+const ABOVE = 530;
+const A_HELD_LINE = 76;
 
 type Plan = NonNullable<Task["plan"]>;
 
@@ -69,7 +69,7 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
           plan={film}
           lit={window?.id ?? null}
           onPick={onSelect}
-          above={ABOVE + held.length * A_HELD_LINE}
+          above={ABOVE + Math.ceil(held.length / 2) * A_HELD_LINE}
           mend={(item) => <Mend job={job} item={item} />}
         />
       ))}
