@@ -113,7 +113,7 @@ def test_a_job_that_cannot_be_computed_is_stuck_and_breaks_nothing_else(
     others = [one for one in listed["jobs"] if not one["stuck"]]
     assert len(others) >= 3
     assert all(one["worst"] for one in others if one["filmed"])
-    stuck = next(one for one in board["stuck"] if one["id"] == job["id"])
+    stuck = next(one for one in board["stuck"] + board["in_bays"] if one["id"] == job["id"])
     assert any(words.startswith("Stuck: ") and says in words for words in stuck["problems"])
     shown = desk.get(f"/jobs/{job['id']}")
     assert says in shown["stuck"]
