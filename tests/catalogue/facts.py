@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import fields
 from enum import StrEnum
 from types import NoneType, UnionType
@@ -11,6 +12,8 @@ from annotated_types import Ge, Gt, Le, Len
 from hypothesis import strategies as st
 
 from elumbra.core.law import VehicleClass
+from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, Field, Finding
+from elumbra.core.work import VehicleFacts, WindowFacts
 from tests.catalogue.law import LAW
 
 words = (
@@ -18,15 +21,45 @@ words = (
     .filter(str.strip)
     .map(str.strip)
 )
+
+
+def _answer(finding: Finding) -> st.SearchStrategy[str | tuple[str, ...]]:
+    options = list(finding.options)
+    return {
+        Field.CHOICE: st.sampled_from(options or [""]),
+        Field.SEVERAL: st.lists(st.sampled_from(options or [""]), min_size=1, unique=True).map(tuple),
+        Field.LENGTH: st.sampled_from(["1 1/2", "12", "250 mm", "0"]),
+        Field.NUMBER: st.integers(0, 100).map(str),
+        Field.TEXT: words,
+    }[finding.how]
+
+
+def answers(table: Mapping[str, Finding]) -> st.SearchStrategy[dict[str, str | tuple[str, ...]]]:
+    """Any answers to any of a table's findings."""
+    return st.fixed_dictionaries({}, optional={one.name: _answer(one) for one in table.values() if not one.of_fact})
+
+
 _OWN = {"states": st.lists(st.sampled_from(sorted(LAW.records)), min_size=1, max_size=3, unique=True).map(tuple)}
+
+_TABLES: dict[type[Any], Mapping[str, Finding]] = {WindowFacts: WINDOW_FINDINGS, VehicleFacts: CAR_FINDINGS}
 
 
 def facts(kind: type[Any]) -> st.SearchStrategy[dict[str, Any]]:
     """All facts of a kind by name, each any value that it can have."""
     hints = get_type_hints(kind, include_extras=True)
     return st.fixed_dictionaries(
-        {one.name: _OWN.get(one.name, value_of(hints[one.name])) for one in fields(kind)}
-    )  # fmt: skip
+        {
+            one.name: answers(_TABLES[kind])
+            if one.name == "findings"
+            else _OWN.get(one.name, value_of(hints[one.name]))
+            for one in fields(kind)
+        }
+    )
+
+
+def fact_of(kind: type[Any], name: str) -> st.SearchStrategy[Any]:
+    """Any value of one fact of a kind."""
+    return answers(_TABLES[kind]) if name == "findings" else value_of(get_type_hints(kind, include_extras=True)[name])
 
 
 def value_of(hint: Any, bounds: tuple[Any, ...] = ()) -> st.SearchStrategy[Any]:

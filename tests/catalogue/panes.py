@@ -9,7 +9,9 @@ from pathlib import Path
 import numpy as np
 
 from elumbra.core.film import Colour, Construction, Film, LinerSide, Stock, StockKind, VltBasis
-from elumbra.core.measure import Reading
+from elumbra.core.glass import Curve
+from elumbra.core.measure import Figure, Level, Measures, Reading, measure_pane
+from elumbra.core.measure.pane import CornerFit
 from elumbra.core.starting import StartingValues, parse_starting_values
 
 DATA = Path(__file__).resolve().parents[2] / "src" / "elumbra" / "data"
@@ -84,6 +86,11 @@ def in_percent(shares: Mapping[str, object]) -> dict[str, object]:
         else value
         for name, value in shares.items()
     }
+
+
+def fit_corners(given: Mapping[str, Reading], *, figure: Figure, starting: StartingValues) -> CornerFit | None:
+    """Corners of a flat pane from its readings; None while some are missing."""
+    return measure_pane(Measures(Level.SHAPE, figure, Curve.FLAT, given), starting=starting).fit
 
 
 def film(vlt: float = 0.35, **over: object) -> Film:

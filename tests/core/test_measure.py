@@ -12,10 +12,9 @@ from elumbra.core.measure import (
     Reading,
     check_readings,
     describe_change,
-    fit_corners,
     measure_pane,
 )
-from tests.catalogue.panes import INCH, QUADS, SIX, readings, starting, tape, true_lengths
+from tests.catalogue.panes import INCH, QUADS, SIX, fit_corners, readings, starting, tape, true_lengths
 
 START = starting()
 

@@ -9,15 +9,16 @@ from elumbra.core.glass.pane import (
     WindowKind,
     rectangle_outline,
 )
-from elumbra.core.glass.surface import Surface, radius_from_gap
+from elumbra.core.glass.surface import Barrel, Paths, radius_from_gap
 
 __all__ = [
+    "Barrel",
     "Curve",
     "GlassType",
     "Outline",
+    "Paths",
     "Position",
     "Side",
-    "Surface",
     "WindowKind",
     "radius_from_gap",
     "rectangle_outline",
