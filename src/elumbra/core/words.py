@@ -17,7 +17,8 @@ from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
 from elumbra.core.measure import Figure, Level, TapeMode, known_keys, short_label
-from elumbra.core.work import Coverage, Feature, ReasonKind, Station, WindowFacts
+from elumbra.core.survey import Finding, Group, ReadBy
+from elumbra.core.work import Coverage, ReasonKind, Station, WindowFacts
 
 WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
     {
@@ -58,17 +59,18 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             Curve.BOTH_WAYS: "curved both ways",
             Curve.STRONG: "strongly curved",
         },
-        Level: {Level.SIZE: "Size", Level.SHAPE: "Shape"},
-        Figure: {Figure.FOUR: "Four corners", Figure.THREE: "Three"},
+        Level: {Level.SIZE: "Size", Level.SHAPE: "Shape", Level.CURVE: "Curve"},
+        Figure: {
+            Figure.FOUR: "Four corners",
+            Figure.THREE: "Three",
+            Figure.FIVE: "Five",
+            Figure.SIX: "Six",
+            Figure.SEVEN: "Seven",
+            Figure.EIGHT: "Eight",
+            Figure.DRAWN: "Drawn, from a file",
+        },
         TapeMode: {TapeMode.SURFACE: "Tape on the glass", TapeMode.CHORD: "Straight chord"},
         Coverage: {Coverage.FULL: "the whole pane", Coverage.STRIP: "a strip at the top"},
-        Feature: {
-            Feature.ANTENNA: "antenna in it",
-            Feature.DEFROSTER: "defroster lines",
-            Feature.CAMERA: "camera or sensor",
-            Feature.BRAKE_LIGHT: "brake light",
-            Feature.CHIP: "chipped or pitted",
-        },
         StripShape: {StripShape.STRAIGHT: "Straight", StripShape.ROOF_LINE: "Roof line"},
         VehicleClass: {
             VehicleClass.PASSENGER: "passenger car",
@@ -94,9 +96,28 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             ReasonKind.DECLINED_FILM_CHANGED: "We declined; a lawful film goes on",
             ReasonKind.MEDICAL_EXEMPTION: "Medical exemption",
             ReasonKind.RULE_LOOKED_UP: "No rule on file: looked up, and nothing bars it",
+            ReasonKind.BARE_GLASS_ASSUMED: "Old film still on: the bare glass taken for granted",
             ReasonKind.OFF_ROAD_OR_SHOW: "Off-road or show vehicle, owner’s statement",
         },
         Station: {Station.SURVEY: "Survey", Station.SHADE: "Shade", Station.CUT: "Cut"},
+        Group: {
+            Group.GLASS: "The glass",
+            Group.ON_IT: "On it",
+            Group.ROUND_IT: "Round it",
+            Group.AT_BACK: "At the back",
+            Group.WINDSHIELD: "Windshield",
+            Group.CAR: "The car",
+        },
+        ReadBy: {
+            ReadBy.SURVEY: "Survey",
+            ReadBy.STRIP_OFF: "Strip-off",
+            ReadBy.SHADE: "Shade",
+            ReadBy.CUT: "Cut",
+            ReadBy.HEAT: "Heat",
+            ReadBy.BAY: "Bay",
+            ReadBy.LOOK: "Look",
+            ReadBy.HANDOVER: "Handover",
+        },
         Construction: {one: one.value for one in Construction},
         Colour: {one: "grey, neutral, charcoal" if one is Colour.GREY else one.value for one in Colour},
         VltBasis: {
@@ -174,6 +195,21 @@ def _field_of(hint: Any, unknown: str) -> dict[str, Any]:
 
 def _options(choice: type[StrEnum]) -> dict[str, str]:
     return {one.value: words for one, words in WORDS[choice].items()}
+
+
+def finding_specs(table: Mapping[str, Finding]) -> list[dict[str, Any]]:
+    """For each finding that is answered at the survey: label, where one looks, kind of field, choices."""
+    return [
+        {
+            "name": one.name,
+            "label": one.label,
+            "group": one.group.value,
+            "how": one.how.value,
+            "options": dict(one.options),
+        }
+        for one in table.values()
+        if not one.of_fact
+    ]
 
 
 def film_fact_names() -> list[str]:

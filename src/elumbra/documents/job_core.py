@@ -12,6 +12,7 @@ from elumbra.core.film import Film, FilmFacts, LotFigure, Stock, check_film
 from elumbra.core.law import LAW_FORMAT, LAW_FORMAT_VERSION, FieldSource, LawBook, LawFile, parse_law_file
 from elumbra.core.measure import FrozenReadings, Measures, Reading
 from elumbra.core.starting import StartingValues
+from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, check_answers
 from elumbra.core.units import parse_length
 from elumbra.core.work import Job, Reason, Vehicle, VehicleFacts, Window, WindowFacts, facts_of
 from elumbra.documents.job_file import (
@@ -72,6 +73,7 @@ def core_window(part: WindowPart) -> Window:
             raise LengthError(f"{part.label}, {key}: {error.message}", fields={key: error.message}) from error
         readings[key] = Reading(length.typed, length.mm, reading.mode)
     same_as = part.same_as
+    check_answers(part.findings, WINDOW_FINDINGS)
     return Window(
         **facts_of(part, WindowFacts),
         id=part.id,
@@ -80,7 +82,9 @@ def core_window(part: WindowPart) -> Window:
         cut_film=part.cut.film if part.cut else None,
         layers=part.layers,
         reason=_core_reason(part.reason),
-        measures=Measures(part.level, part.figure, part.curve, FrozenReadings(readings)),
+        measures=Measures(
+            part.level, part.figure, part.curve, FrozenReadings(readings), frozenset(part.reentrant), part.drawn
+        ),
         same_as=same_as.window if same_as else None,
         same_as_mirrored=bool(same_as and same_as.mirrored),
     )
@@ -96,6 +100,7 @@ def _core_reason(part: ReasonPart | None) -> Reason | None:
 
 def core_vehicle(part: VehiclePart) -> Vehicle:
     """A vehicle as the core knows it."""
+    check_answers(part.findings, CAR_FINDINGS)
     return Vehicle(**facts_of(part, VehicleFacts), label=part.label)
 
 

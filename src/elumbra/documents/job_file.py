@@ -7,7 +7,7 @@ is generated from these models into ``docs/reference/job-file.schema.json``.
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import fields
 from difflib import get_close_matches
 from typing import Annotated, Any, Literal
@@ -22,8 +22,8 @@ from elumbra.core.measure import Figure, Level, TapeMode
 from elumbra.core.work import ReasonKind, VehicleFacts, WindowFacts
 
 FORMAT = "elumbra-job"
-FORMAT_VERSION = 4
-READABLE = (1, 2, 3, 4)
+FORMAT_VERSION = 5
+READABLE = (1, 2, 3, 4, 5)
 LARGEST_FILE = 2_000_000
 _DEEPEST = 24  # levels of nesting: a law condition is the deepest thing in a job
 _LARGEST_NUMBER = 1e12
@@ -32,6 +32,9 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 Identifier = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9_.:-]{1,64}$")]
 Typed = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+Millimetres = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
+Point = tuple[Millimetres, Millimetres]
+MOST_POINTS = 2000
 Day = Annotated[str, StringConstraints(pattern=r"^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))?$")]
 
 
@@ -80,6 +83,13 @@ class CutPart(_Part):
     person: Annotated[str, StringConstraints(max_length=120)] = ""
 
 
+class ShelfPart(_Part):
+    """The record of the glass shelf that a window's measures came from."""
+
+    pane: Identifier
+    revision: Annotated[int, Field(ge=1, le=100_000)]
+
+
 _WITH_FACTS = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False)
 
 
@@ -97,6 +107,11 @@ class WindowPart(WindowFacts):
     level: Level = Level.SIZE
     figure: Figure = Figure.FOUR
     readings: dict[str, ReadingPart] = Field(default_factory=dict)
+    reentrant: Annotated[tuple[Name, ...], Field(max_length=8)] = ()  # corners that point inward
+    drawn: Annotated[
+        tuple[Point, ...], Field(max_length=MOST_POINTS)
+    ] = ()  # outline from a file, mm, seen from outside
+    shelf: ShelfPart | None = None
     same_as: SameAsPart | None = None
 
 
@@ -171,7 +186,7 @@ class JobFile(_Part):
     """A whole job with the films it names and the stock it may be cut from."""
 
     format: Literal["elumbra-job"] = "elumbra-job"
-    format_version: Literal[1, 2, 3, 4] = 4
+    format_version: Literal[1, 2, 3, 4, 5] = 5
     job: JobPart
     films: Annotated[list[FilmPart], Field(max_length=200)]
     stock: Annotated[list[StockPart], Field(max_length=500)]
@@ -201,9 +216,13 @@ def parse_job_file(content: bytes) -> JobFile:
             f"This job file has format version {version}; this program reads up to version {FORMAT_VERSION}. "
             "Update the program, or export the job for this version."
         )
-    if version < FORMAT_VERSION:
+    if version < 4:
         for film in document.get("films") or ():
             _upgrade_film(film)
+    if version < FORMAT_VERSION:
+        job = document.get("job")
+        for window in (job.get("windows") if isinstance(job, dict) else None) or ():
+            _upgrade_window(window)
     try:
         parsed = JobFile.model_validate(document)
     except ValidationError as error:
@@ -224,6 +243,30 @@ def _upgrade_film(film: Any) -> None:
         film.setdefault("colour_words", words[:120])
     if film.get("mirror_finish") is False:
         film["mirror_finish"] = None
+
+
+def _upgrade_window(window: Any) -> None:
+    """A window of format version 4 and before: a list of what is in or at the glass instead of findings."""
+    if isinstance(window, dict) and isinstance(features := window.pop("features", None), list):
+        window["findings"] = findings_of_features(features)
+
+
+def findings_of_features(features: Iterable[Any]) -> dict[str, Any]:
+    """Findings for what windows carried before there was a table of findings.
+
+    Examples
+    --------
+    >>> findings_of_features(["camera", "chip"])
+    {'housing': 'yes', 'condition': ['chipped']}
+    """
+    known: dict[str, tuple[str, Any]] = {
+        "antenna": ("antenna", "yes"),
+        "defroster": ("defroster", "yes"),
+        "camera": ("housing", "yes"),
+        "brake_light": ("brake_light", "seen"),
+        "chip": ("condition", ["chipped"]),
+    }
+    return dict(known[one] for one in features if one in known)
 
 
 def _json(content: bytes) -> Any:

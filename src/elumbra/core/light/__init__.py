@@ -22,6 +22,7 @@ from elumbra.core.light.lots import (
     lot_figure,
     meter_variance,
 )
+from elumbra.core.light.settle import Settled, settle
 from elumbra.core.light.transmission import (
     Combined,
     Glass,
@@ -52,6 +53,7 @@ __all__ = [
     "PaneHeat",
     "ReadingSums",
     "Seat",
+    "Settled",
     "add_up",
     "bare_glass_reflectance",
     "break_caution",
@@ -74,6 +76,7 @@ __all__ = [
     "quality_words",
     "radio_advice",
     "risk_below",
+    "settle",
     "shade_hex",
     "sheet_figure",
     "stack",

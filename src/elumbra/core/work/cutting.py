@@ -8,13 +8,15 @@ from enum import StrEnum
 
 from elumbra.core.cut import Housing, PaneToCut, StripPlan, blank_for, plan_strip
 from elumbra.core.errors import CoreError
-from elumbra.core.glass import GlassType, Outline
+from elumbra.core.glass import Outline
 from elumbra.core.law import Question, VerdictWord
-from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, label
+from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, describe_swap, label
 from elumbra.core.nest import Blank
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.facts import no_film_reason
 from elumbra.core.work.gate import hold_words, holding
 from elumbra.core.work.job import Job, Window
+from elumbra.core.work.reasons import ReasonKind
 from elumbra.core.work.shade import WindowShade
 
 
@@ -48,12 +50,15 @@ class Hold:
 def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | None:
     """Why a window with film chosen cannot be cut yet, with the mend; None when it can.
 
-    What the law says is weighed by the gate; what was read must be a pane, and close.
+    What the law says is weighed by the gate; what was read must be a pane, and close. What was
+    found may forbid film altogether.
     """
-    if window.glass_type is GlassType.PLASTIC:
-        return Hold("Plastic takes no film. Take the film off this window.", Station.SHADE)
+    if never := no_film_reason(window):
+        return Hold(f"{never}. Take the film off this window.", Station.SHADE)
     if verdict := holding(shade.verdicts, window.reason, window.film_id):
         return Hold(hold_words(verdict), Station.SHADE, verdict.questions, verdict.word)
+    if shade.hangs_on_old_film and not _taken_for_granted(window):
+        return Hold(_UNDER_OLD_FILM, Station.SURVEY)
     if pane.problem:
         return Hold(pane.problem, Station.SURVEY)
     if pane.fit and pane.fit.alarm:
@@ -66,10 +71,23 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | No
     return None
 
 
+_UNDER_OLD_FILM = (
+    "Old film is still on, so nobody knows the bare glass, and the law hangs on it. "
+    "Take it off, say so at Survey and meter the glass; or the lead gives a reason at Shade."
+)
+
+
+def _taken_for_granted(window: Window) -> bool:
+    reason = window.reason
+    return reason is not None and reason.kind is ReasonKind.BARE_GLASS_ASSUMED and reason.film_id == window.film_id
+
+
 def _does_not_close(fit: CornerFit) -> str:
     """What to do about readings that make no pane, likeliest slip first."""
     if fit.culprit:
         return f"The readings do not close. {describe_change(fit.culprit)}."
+    if fit.swap:
+        return f"The readings do not close. {describe_swap(fit.swap)}."
     first = f" Likeliest: {describe_change(fit.changes[0])}." if fit.changes else ""
     more = f" Read {label(fit.ask_for)} as well." if fit.ask_for else ""
     return f"The readings do not close: one of them is off.{first}{more}"

@@ -20,16 +20,7 @@ from elumbra.core.cut import StripShape
 from elumbra.core.glass import GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
-
-
-class Feature(StrEnum):
-    """What is in or at a pane and changes what may be done there."""
-
-    ANTENNA = "antenna"  # printed or laid in the glass
-    DEFROSTER = "defroster"
-    CAMERA = "camera"  # camera or sensor housing at the top
-    BRAKE_LIGHT = "brake_light"
-    CHIP = "chip"  # chipped or pitted
+from elumbra.core.survey import Answer, Answers, Follows, asked_findings, window_follows
 
 
 class Coverage(StrEnum):
@@ -43,9 +34,11 @@ def fact(
     label: str = "",
     *,
     default: Any = MISSING,
+    factory: Any = MISSING,
     unknown: str = "",
     at: frozenset[Position] | None = None,
     under: str = "",
+    on_both: bool = False,
 ) -> Any:
     """A fact of a dataclass, with what a screen needs to ask for it.
 
@@ -55,14 +48,21 @@ def fact(
         What the field is called; empty for facts that have a place of their own on the screens.
     default
         Where nobody said; left out for facts that must be said.
+    factory
+        Makes that, where it is a value of its own each time.
     unknown
         What “nobody said” is called, for a yes or no.
     at
         Positions that can raise it; None: all.
     under
         Name of the yes-or-no fact that must hold before this is asked.
+    on_both
+        Likely the same on the other side of the car.
     """
-    return field(default=default, metadata={"label": label, "unknown": unknown, "at": at, "under": under})
+    metadata = {"label": label, "unknown": unknown, "at": at, "under": under, "on_both": on_both}
+    if factory is not MISSING:
+        return field(default_factory=factory, metadata=metadata)
+    return field(default=default, metadata=metadata)
 
 
 _WINDSHIELD = frozenset({Position.WINDSHIELD})
@@ -70,23 +70,32 @@ _MAY_HAVE_STRIP = frozenset({Position.WINDSHIELD, Position.FRONT_SIDE})
 
 
 @dataclass(frozen=True, kw_only=True)
-class WindowFacts:
+class GlassFacts:
+    """What is known of a pane of glass whatever car it is in: the same on every car of its model."""
+
+    glass_type: GlassType = fact("Glass type", default=GlassType.UNKNOWN, on_both=True)
+    kind: WindowKind = fact("Kind")
+    position: Position = fact("Legal position")
+    side: Side = fact(default=Side.CENTRE)
+    factory_glass: bool | None = fact("Dark from the factory", default=None, unknown="told by the meter", on_both=True)
+
+
+@dataclass(frozen=True, kw_only=True)
+class WindowFacts(GlassFacts):
     """What is known of a window; light in percent, None where nobody said."""
 
     bare_vlt_percent: Percent | None = fact(default=None)
     bare_readings_percent: Annotated[tuple[Percent, ...], Len(0, 20)] = fact(default=())
     bare_vlt_source: GlassSource = fact("Where from", default=GlassSource.ASSUMED)
-    glass_type: GlassType = fact("Glass type", default=GlassType.UNKNOWN)
-    kind: WindowKind = fact("Kind")
-    position: Position = fact("Legal position")
-    side: Side = fact(default=Side.CENTRE)
     coverage: Coverage = fact("Film covers", default=Coverage.FULL, at=_MAY_HAVE_STRIP)
-    features: Annotated[tuple[Feature, ...], Len(0, 20)] = fact("In or at this glass", default=())
-    factory_glass: bool | None = fact("Dark from the factory", default=None, unknown="told by the meter")
     as1_mark: bool | None = fact("AS-1 line on the glass", default=None, unknown="not looked at yet", at=_WINDSHIELD)
-    old_film: bool = fact("Old film on it", default=False)
-    old_film_stays: bool = fact("It stays on, new film over it", default=False, under="old_film")
+    old_film: bool = fact("Old film on it", default=False, on_both=True)
+    old_film_stays: bool = fact("It stays on, new film over it", default=False, under="old_film", on_both=True)
+    old_film_off: bool = fact("It is off now", default=False, under="old_film", on_both=True)
     bare_vlt_through_old_film: bool = fact("The meter read through it", default=False, under="old_film")
+    findings: Answers = fact(factory=dict)  # by name, as the table of findings declares them
+    readings_kept: bool = fact(default=False)  # somebody stands by readings that may be off
+    seen_from_outside: bool = fact(default=False)  # somebody looked which way the pane leans
     strip_shape: StripShape = fact(default=StripShape.STRAIGHT)
     strip_pieces: Annotated[int, Ge(1), Le(2)] = fact(default=1)
     play_mm: Annotated[float, Ge(0), Le(100)] | None = fact(default=None)  # less than usual, accepted for this pane
@@ -106,6 +115,7 @@ class VehicleFacts:
     off_road_parts: bool | None = None
     two_lots_allowed: bool = False  # a pair may come from two lots of film
     no_glass_at: Annotated[tuple[Position, ...], Len(0, 5)] = ()
+    findings: Answers = field(default_factory=dict)
 
 
 _PASSENGER_KINDS = frozenset(
@@ -145,6 +155,31 @@ def facts_of(holder: Any, kind: type[Any]) -> dict[str, Any]:
     return {one.name: getattr(holder, one.name) for one in fields(kind)}
 
 
+def assumed_as(glass: GlassFacts, *, unless_said: str) -> str:
+    """Which glass a pane is taken for before it is metered: clear, privacy, or what its body style has.
+
+    Examples
+    --------
+    >>> pane = {"kind": WindowKind.HATCH, "position": Position.REAR_WINDOW}
+    >>> assumed_as(GlassFacts(**pane, factory_glass=True), unless_said="clear")
+    'privacy'
+    """
+    if glass.factory_glass is None:
+        return unless_said
+    return "privacy" if glass.factory_glass else "clear"
+
+
+def same_on_both() -> tuple[str, ...]:
+    """The facts of a window that its counterpart on the other side likely has as well.
+
+    Examples
+    --------
+    >>> same_on_both()[:2]
+    ('glass_type', 'factory_glass')
+    """
+    return tuple(one.name for one in fields(WindowFacts) if one.metadata["on_both"])
+
+
 def fact_fields(kind: type[Any]) -> tuple[Field[Any], ...]:
     """The facts of a kind, in the order they are declared."""
     return fields(kind)
@@ -172,6 +207,29 @@ def asked_facts(window: WindowFacts) -> tuple[str, ...]:
     )
 
 
+def fact_answers(window: WindowFacts) -> Answers:
+    """Facts that findings are asked under, or that have consequences of their own, as answers."""
+    known: dict[str, Answer] = {"old_film": "yes" if window.old_film else "no"}
+    if window.glass_type is not GlassType.UNKNOWN:
+        known["glass_type"] = window.glass_type.value
+    return known
+
+
+def findings_asked(window: WindowFacts) -> tuple[str, ...]:
+    """The findings that a window is asked for now, in the order one looks."""
+    return asked_findings(window.kind, window.position, window.findings, fact_answers(window))
+
+
+def follows_of(window: WindowFacts) -> tuple[Follows, ...]:
+    """What a window's findings change at later stations."""
+    return window_follows(window.kind, window.position, window.findings, fact_answers(window))
+
+
+def no_film_reason(window: WindowFacts) -> str:
+    """Why no film goes on a window at all; empty where film may."""
+    return next((one.what.words for one in follows_of(window) if one.what.no_film), "")
+
+
 def with_consequences(changes: Mapping[str, Any]) -> dict[str, Any]:
     """Changes of a window with what follows from them.
 
@@ -193,5 +251,14 @@ def with_consequences(changes: Mapping[str, Any]) -> dict[str, Any]:
     elif "bare_vlt_percent" in changes:
         all_changes["bare_readings_percent"] = ()
     if changes.get("old_film") is False:
-        all_changes |= {"old_film_stays": False, "bare_vlt_through_old_film": False, "layers": ()}
+        all_changes |= {
+            "old_film_stays": False,
+            "bare_vlt_through_old_film": False,
+            "layers": (),
+            "old_film_off": False,
+        }
+    if changes.get("old_film_off") is True and "bare_vlt_percent" not in all_changes:
+        # What was read with the film on says nothing of the bare glass.
+        all_changes |= {"bare_readings_percent": (), "bare_vlt_source": GlassSource.ASSUMED}
+        all_changes["bare_vlt_through_old_film"] = False
     return all_changes

@@ -16,6 +16,7 @@ class ReasonKind(StrEnum):
     MEDICAL_EXEMPTION = "medical_exemption"  # document number and expiry
     OFF_ROAD_OR_SHOW = "off_road_or_show"  # the owner's signed statement
     RULE_LOOKED_UP = "rule_looked_up"  # nothing on file; where the lead looked, and found no bar
+    BARE_GLASS_ASSUMED = "bare_glass_assumed"  # old film still on: the lead takes the glass for granted
     DECLINED_FILM_CHANGED = "declined_film_changed"  # the shop refused; a lawful film goes on instead
 
 
@@ -23,6 +24,7 @@ KIND_WORDS = {
     ReasonKind.MEDICAL_EXEMPTION: "medical exemption",
     ReasonKind.OFF_ROAD_OR_SHOW: "off-road or show vehicle, owner's statement",
     ReasonKind.RULE_LOOKED_UP: "no rule on file, looked up by the lead",
+    ReasonKind.BARE_GLASS_ASSUMED: "bare glass under old film assumed by the lead",
     ReasonKind.DECLINED_FILM_CHANGED: "customer declined, film changed",
 }
 
@@ -41,7 +43,7 @@ class Reason:
     on: str = ""  # day it was given
 
 
-def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord]) -> None:
+def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord], under_old_film: bool = False) -> None:
     """Refuse a reason that does not hold, all fields at once.
 
     Parameters
@@ -52,24 +54,31 @@ def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord]) 
         ISO day.
     words
         What the states say of the window's film as it stands.
+    under_old_film
+        Whether that hangs on glass that nobody could meter yet, for old film is on it.
 
     Raises
     ------
     CoreError
         ``fields`` names what is missing or past.
     """
-    fields = _kind_problems(reason, words) | _paper_problems(reason, today)
+    fields = _kind_problems(reason, words, under_old_film) | _paper_problems(reason, today)
     if fields:
         raise CoreError(next(iter(fields.values())), fields=fields)
 
 
-def _kind_problems(reason: Reason, words: Collection[VerdictWord]) -> dict[str, str]:
+def _kind_problems(reason: Reason, words: Collection[VerdictWord], under_old_film: bool) -> dict[str, str]:
     """A kind of reason that the verdicts do not call for."""
     fields: dict[str, str] = {}
     unlawful = any(word.unlawful for word in words)
     if reason.kind is ReasonKind.DECLINED_FILM_CHANGED:
         if unlawful:
             fields["kind"] = "The film on this window is still unlawful. Change it first, then record the wish."
+    elif reason.kind is ReasonKind.BARE_GLASS_ASSUMED:
+        if unlawful:
+            fields["kind"] = "Even on the glass as assumed, this film is unlawful. Choose a lighter one."
+        elif not under_old_film:
+            fields["kind"] = "Nothing here hangs on glass under old film. Meter it, or go on."
     elif reason.kind is ReasonKind.RULE_LOOKED_UP:
         if unlawful:
             fields["kind"] = "A rule on file says no: looking it up elsewhere does not change that."

@@ -12,7 +12,7 @@ from elumbra.core.law import CarFacts, Jurisdiction, LawBook, PaneFacts, Verdict
 from elumbra.core.light import Combined, Element, Glass, GlassSource, PaneHeat, chain, combine
 from elumbra.core.measure import MeasuredPane, Reading
 from elumbra.core.starting import StartingValues
-from elumbra.core.work.facts import Feature
+from elumbra.core.work.gate import holding
 from elumbra.core.work.job import Job, Vehicle, Window
 
 
@@ -24,6 +24,7 @@ class WindowShade:
     bare: Combined | None
     verdicts: tuple[Verdict, ...]  # one a state, in the job's order; empty without film
     worst: Verdict | None
+    hangs_on_old_film: bool = False  # darker glass under the old film would hold it
 
 
 def readings_apart(window: Window, *, starting: StartingValues) -> str:
@@ -50,11 +51,18 @@ def glass_under(window: Window, *, starting: StartingValues) -> Glass | None:
     """
     if readings_apart(window, starting=starting):
         return None
-    if window.bare is None or not window.old_film:
+    if window.bare is None or not window.old_film or window.old_film_off:
         return window.bare
+    if under_old_film(window) and not window.bare.through_old_film:
+        return replace(window.bare, source=GlassSource.ASSUMED, readings=1)
     if window.old_film_stays:
         return window.bare if window.bare.through_old_film or window.layers else None
     return None if window.bare.through_old_film else window.bare
+
+
+def under_old_film(window: Window) -> bool:
+    """Whether old film that comes off is still on: nobody can have metered the bare glass."""
+    return window.old_film and not window.old_film_stays and not window.old_film_off
 
 
 def _layers(window: Window, films: Mapping[str, Film]) -> list[Film]:
@@ -72,7 +80,7 @@ def is_factory_glass(window: Window, *, starting: StartingValues) -> bool | None
     if window.factory_glass is not None:
         return window.factory_glass
     bare = window.bare
-    if bare is None or bare.source is not GlassSource.METERED or bare.through_old_film:
+    if bare is None or bare.source is not GlassSource.METERED or bare.through_old_film or under_old_film(window):
         return None
     if readings_apart(window, starting=starting):
         return None
@@ -111,7 +119,8 @@ def pane_heat(window: Window, pane: MeasuredPane) -> PaneHeat:
     """What of a pane decides whether film makes it crack or disturbs its antenna."""
     laminated = {GlassType.LAMINATED: True, GlassType.UNKNOWN: None}.get(window.glass_type, False)
     area = pane.outline.area if pane.outline else None
-    return PaneHeat(laminated, area, Feature.CHIP in window.features, Feature.ANTENNA in window.features)
+    chipped = "chipped" in window.findings.get("condition", ())
+    return PaneHeat(laminated, area, chipped, window.findings.get("antenna") == "yes")
 
 
 def _depth(window: Window, key: str) -> float | None:
@@ -173,7 +182,27 @@ class ShadedCar:
         if pane.film is None:
             return WindowShade(pane.bare, pane.bare, (), None)
         verdicts = tuple(judge(law.of(code), pane, self.car, starting=starting) for code in self.job.vehicle.states)
-        return WindowShade(pane.combined, pane.bare, verdicts, worst(verdicts))
+        hangs = self._hangs_on_old_film(window_id, verdicts, law, starting=starting)
+        return WindowShade(pane.combined, pane.bare, verdicts, worst(verdicts), hangs)
+
+    def _hangs_on_old_film(
+        self, window_id: str, verdicts: tuple[Verdict, ...], law: LawBook, *, starting: StartingValues
+    ) -> bool:
+        """Whether glass as dark as any from a factory, under old film that is still on, would hold the window."""
+        window = next(window for window in self.job.windows if window.id == window_id)
+        if not under_old_film(window) or holding(verdicts, window.reason, window.film_id):
+            return False
+        dark = replace(
+            window,
+            bare_vlt_percent=100 * starting["assumed_privacy_glass_vlt"],
+            bare_vlt_source=GlassSource.ASSUMED,
+            bare_readings_percent=(),
+        )
+        pane = pane_facts(dark, self.by_window[window_id].film, self.job.films, starting=starting)
+        by_window = {**self.by_window, window_id: pane}
+        car = replace(self.car, panes=tuple(by_window.values()))
+        darker = tuple(judge(law.of(code), pane, car, starting=starting) for code in self.job.vehicle.states)
+        return holding(darker, window.reason, window.film_id) is not None
 
 
 def shade_car(job: Job, *, starting: StartingValues) -> ShadedCar:
