@@ -181,12 +181,23 @@ def _story(plan: PlanDocument, width: float) -> list[Flowable]:
         story.append(
             Paragraph("Nothing to cut: no film is chosen, or nothing is ready.", _style("empty", 16, bold=True))
         )
+    if plan.notes:
+        story += [Spacer(1, 4 * mm), KeepTogether(_notes(plan))]
     if plan.verdicts:
         story += [
             Spacer(1, 5 * mm),
             KeepTogether([Paragraph("Darkness and law", _style("law", 13, bold=True)), _law_table(plan, width)]),
         ]
     return story
+
+
+def _notes(plan: PlanDocument) -> list[Flowable]:
+    """What the survey found that counts at the knife."""
+    lines: list[Flowable] = [Paragraph("Found at the survey", _style("notes", 13, bold=True))]
+    for note in plan.notes:
+        words = f"<b>{escape(note.label)}.</b> {escape(note.found)}: {escape(note.words)}. {escape(note.caution)}"
+        lines.append(Paragraph(words, _style("note", 10.5, before=2)))
+    return lines
 
 
 def _gate(plan: PlanDocument) -> list[Flowable]:

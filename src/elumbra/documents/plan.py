@@ -168,6 +168,17 @@ class HeldWindow(_Part):
     station: str
 
 
+class PlanNote(_Part):
+    """What was found at the survey and counts at the knife."""
+
+    window_id: str  # empty for what was found on the car as a whole
+    label: str
+    found: str
+    words: str
+    caution: str
+    minutes: float
+
+
 class PlanDocument(_Part):
     """A whole job's cut plan."""
 
@@ -182,6 +193,7 @@ class PlanDocument(_Part):
     ready: str = ""  # how many windows are ready for the knife, in words
     films: list[FilmPlan]
     held: list[HeldWindow]
+    notes: list[PlanNote] = []
     verdicts: list[PlanVerdict]
     law_version: str
     law_day: str
