@@ -1,0 +1,1 @@
+"""Devices that the shop plugs in. Bytes in, readings out."""
