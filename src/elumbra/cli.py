@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import errno
 import logging
+import subprocess
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -184,16 +185,29 @@ def _serve_locked(data: Path, port: int, *, demo: bool) -> int:
         return 1
     runner.start()
     upkeep.start()
+    meter = _start_meter() if demo else None
     print(f"Elumbra is at http://127.0.0.1:{port}  (data in {data}; stop with Ctrl-C)", flush=True)
     try:
         server.run()
     except KeyboardInterrupt:
         pass
     finally:
+        if meter is not None:
+            meter.terminate()
+            meter.wait()
         upkeep.stop()
         runner.stop()
         database.close()
     return 0
+
+
+def _start_meter() -> subprocess.Popen[bytes]:
+    """The simulated light meter, in a process of its own; where its port is taken, it ends by itself."""
+    return subprocess.Popen(
+        [sys.executable, "-m", "elumbra.simulators.light_meter"],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
 
 
 def _opened(database: Database, data: Path) -> Database:

@@ -15,9 +15,11 @@ from elumbra.api.exchange.operations import Importer, import_job
 from elumbra.api.shade.operations import record_installed
 from elumbra.api.shade.schemas import InstalledIn
 from elumbra.car import input_hash, job_file, load_parts, load_shop, plan_input, stored_facts
+from elumbra.car.glass_shelf import put_on_shelf
 from elumbra.core.film import FilmFacts
 from elumbra.core.units import parse_length
-from elumbra.documents.job_file import parse_job_file
+from elumbra.documents.job_file import FORMAT_VERSION, parse_job_file
+from elumbra.documents.shelf import parse_shelf_file
 from elumbra.storage import clock, data_files, ledger, tasks
 from elumbra.storage.database import Database
 from elumbra.storage.ledger import MovementKind, counts
@@ -50,6 +52,8 @@ def fill_demo(database: Database) -> None:
         _fill_rack(session, demo)
         for row in demo["jobs"]:
             _fill_job(session, row, demo["films"])
+        for car in parse_shelf_file(data_files.read_bytes("shelf_demo.json")).cars:
+            put_on_shelf(session, car, person_id=_SEEDER, why="made up with the demo shop")
 
 
 def _fill_rack(session: Session, demo: dict[str, Any]) -> None:
@@ -79,7 +83,7 @@ def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, A
     named = {window.get("film") for window in row["job"]["windows"]}
     document = {
         "format": "elumbra-job",
-        "format_version": 1,
+        "format_version": FORMAT_VERSION,
         "job": row["job"],
         "films": [{k: v for k, v in f.items() if k != "price_per_m2"} for f in all_films if f["id"] in named],
         "stock": [],

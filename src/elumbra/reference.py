@@ -9,7 +9,7 @@ from typing import Any
 
 from elumbra.api.app import AppConfig, make_app
 from elumbra.api.base.refusals import STATUS_OF
-from elumbra.core.glass import Position
+from elumbra.core.glass import Position, WindowKind
 from elumbra.core.law import (
     HELP,
     Jurisdiction,
@@ -23,9 +23,11 @@ from elumbra.core.law import (
     field_paths,
     words_in,
 )
-from elumbra.core.words import WORDS, asked_specs, reading_labels
+from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, Group, ReadBy
+from elumbra.core.words import WORDS, asked_specs, finding_specs, reading_labels
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import PlanDocument
+from elumbra.documents.shelf import ShelfFile
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.storage.database import Database
 
@@ -42,6 +44,8 @@ def reference_pages() -> dict[str, str]:
     return {
         "openapi.json": _json(_openapi()),
         "job-file.schema.json": _json(JobFile.model_json_schema()),
+        "shelf-file.schema.json": _json(ShelfFile.model_json_schema()),
+        "findings.md": _findings(),
         "plan.schema.json": _json(PlanDocument.model_json_schema()),
         "starting-values.md": _starting_values(),
         "error-codes.md": _error_codes(),
@@ -58,6 +62,8 @@ def front_end_words() -> str:
         ("WORDS", words),
         ("READING_LABELS", reading_labels()),
         ("ASKED_FACTS", asked_specs()),
+        ("WINDOW_FINDINGS", finding_specs(WINDOW_FINDINGS)),
+        ("CAR_FINDINGS", finding_specs(CAR_FINDINGS)),
         ("VERDICT_WORDS", [word.value for word in VerdictWord]),
     ]
     head = "// Made from the core's words by ./elumbra docs; not to be changed by hand.\n"
@@ -98,6 +104,23 @@ def _starting_values() -> str:
         for v in values.values.values()
     ]
     return _page(f"Starting values, version {values.version}", "Each can be changed by the shop.", head, rows)
+
+
+def _findings() -> str:
+    rows = []
+    for one in (*WINDOW_FINDINGS.values(), *CAR_FINDINGS.values()):
+        kinds = "all" if one.kinds is None else ", ".join(sorted(WORDS[WindowKind][kind] for kind in one.kinds))
+        kinds = "the car" if one.group is Group.CAR else kinds
+        answers = ", ".join(one.options.values()) or ("a fact of the window" if one.of_fact else one.how.value)
+        rows.append([f"`{one.name}`", one.label, kinds, answers, "", "", ""])
+        for answer, what in one.follows.items():
+            told = what.words + (f" ({what.tool})" if what.tool else "") + (f" {what.caution}" if what.caution else "")
+            cost = f"{what.minutes:g} min" if what.minutes else ""
+            cost += f", ${what.dollars:g}" if what.dollars else ""
+            when = one.options.get(answer, answer) or "any"
+            rows.append(["", "", "", when, told, cost, f"{WORDS[ReadBy][what.read_by]}; handbook {what.section}"])
+    head = ["finding", "label", "asked of", "answer", "what it changes", "costs", "read by"]
+    return _page("Findings of the survey", "Declared in `core/survey/table.py`, and nowhere else.", head, rows)
 
 
 def _page(title: str, words: str, head: list[str], rows: list[list[str]]) -> str:

@@ -6,7 +6,7 @@ import json
 import threading
 from collections.abc import Callable
 from dataclasses import fields
-from typing import Any, get_type_hints
+from typing import Any
 from uuid import uuid4
 
 import pytest
@@ -19,7 +19,7 @@ from elumbra.core.work import VehicleFacts, WindowFacts, with_consequences
 from elumbra.storage.database import Database
 from tests.api.conftest import Desk
 from tests.api.test_jobs import opened, patch, put, read, window_of
-from tests.catalogue.facts import value_of
+from tests.catalogue.facts import fact_of
 from tests.catalogue.jobs import job_document
 
 
@@ -166,13 +166,14 @@ def changeable(kind: type[Any]) -> list[str]:
 @given(data=st.data())
 @pytest.mark.parametrize("name", changeable(WindowFacts))
 def test_each_window_fact_is_patched_kept_and_shown(desk: Desk, name: str, data: st.DataObject) -> None:
-    hint = get_type_hints(WindowFacts, include_extras=True)[name]
-    value = json.loads(json.dumps(data.draw(value_of(hint))))
+    value = json.loads(json.dumps(data.draw(fact_of(WindowFacts, name))))
     job = opened(desk)
     window = window_of(job, "Driver rear")
     after = patch(desk, window, **{name: value})
     shown = window_of(after, "Driver rear")
     expected = json.loads(json.dumps(with_consequences({name: value})))[name]
+    if name == "findings":  # one by one, what is not sent stays
+        expected = window[name] | expected
     assert shown[name] == expected
     exported = json.loads(desk.call("GET", f"/jobs/{job['id']}/export").data)
     assert next(one for one in exported["job"]["windows"] if one["label"] == "Driver rear")[name] == expected
@@ -183,8 +184,9 @@ def test_each_vehicle_fact_is_patched_kept_and_shown(desk: Desk, name: str) -> N
     other = {
         "vehicle_class": "multipurpose", "mirrors_both_sides": False, "model_year": 1999, "registered_as": "van",
         "no_glass_at": ["roof"], "persons": 7, "truck_chassis": True, "off_road_parts": False, "two_lots_allowed": True,
+        "findings": {"age": "old", "on_arrival": ["wet"], "wishes": "As dark as it may be."},
     }  # fmt: skip
-    job = opened(desk)
+    job = opened(desk, "Larkspur coupe, limo fronts")
     after = desk.do("PATCH", f"/jobs/{job['id']}", {"version": job["version"], name: other[name]})
     assert after[name] == other[name] != job[name]
     exported = json.loads(desk.call("GET", f"/jobs/{job['id']}/export").data)

@@ -22,7 +22,7 @@ def window(desk: Desk) -> Any:
         ({"bare_readings_percent": [-1]}, "bare_readings_percent.0"),
         ({"bare_readings_percent": [70.0] * 21}, "bare_readings_percent"),
         ({"bare_vlt_percent": 100.5}, "bare_vlt_percent"),
-        ({"features": ["spoiler"]}, "features.0"),
+        ({"findings": {"spolier": "4"}}, "findings.spolier"),
         ({"strip_pieces": 3}, "strip_pieces"),
         ({"strip_pieces": 0}, "strip_pieces"),
         ({"strip_shape": "wavy"}, "strip_shape"),
@@ -39,7 +39,7 @@ def test_window_facts_that_cannot_be_are_named_by_field(
     assert pane(job_of(desk, "Fenwick 4, all round"), "Driver front") == window
 
 
-@pytest.mark.parametrize("name", ["strip_shape", "features", "layers", "old_film_stays", "bare_readings_percent"])
+@pytest.mark.parametrize("name", ["strip_shape", "layers", "old_film_stays", "bare_readings_percent"])
 def test_facts_that_must_be_something_cannot_be_emptied(desk: Desk, window: Any, name: str) -> None:
     refused = desk.do("PATCH", f"/windows/{window['id']}", {"version": window["version"], name: None}, status=422)
     assert refused["fields"] == {name: "Cannot be empty."}

@@ -104,7 +104,7 @@ def test_component_files_are_short_enough_to_read(path: Path) -> None:
 
 
 CARRIERS = ("documents/", "storage/", "car/", "schemas.py", "api/car_view/", "api/exchange/")
-MOST_FILES = 7
+MOST_FILES = 8
 
 
 def files_naming(word: str) -> list[str]:

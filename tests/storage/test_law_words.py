@@ -160,9 +160,9 @@ def test_old_files_get_the_new_columns_with_their_defaults(tmp_path: Path) -> No
         ["TX"],
     )
     window = job.windows[0]
-    assert (window.layers, window.features, window.strip_shape, window.bare_readings_percent) == (
+    assert (window.layers, window.findings, window.strip_shape, window.bare_readings_percent) == (
         [],
-        (),
+        {},
         "straight",
         (),
     )

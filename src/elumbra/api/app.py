@@ -21,6 +21,7 @@ from elumbra.api.rack.routes import bp as rack_bp
 from elumbra.api.rules.routes import bp as rules_bp
 from elumbra.api.session.routes import bp as session_bp
 from elumbra.api.shade.routes import bp as shade_bp
+from elumbra.api.shelf.routes import bp as shelf_bp
 from elumbra.api.shop.routes import bp as shop_bp
 from elumbra.api.survey.routes import bp as survey_bp
 from elumbra.api.web import doors, errors, unit_of_work
@@ -30,7 +31,9 @@ from elumbra.storage.database import Database
 
 _FOREVER = 31_536_000
 _SECRET_BYTES = 32
-BLUEPRINTS = (session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp)
+BLUEPRINTS = (
+    session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp
+)  # fmt: skip
 
 
 class Tasks(Protocol):

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from elumbra.car.shop import Shop
 from elumbra.core.errors import CoreError
 from elumbra.core.law import LawBook
+from elumbra.core.survey import Finding, FindingError, check_answers
 from elumbra.documents.job_core import law_part
 from elumbra.documents.job_file import (
     CutPart,
@@ -20,6 +21,7 @@ from elumbra.documents.job_file import (
     ReadingPart,
     ReasonPart,
     SameAsPart,
+    ShelfPart,
     StockPart,
     VehiclePart,
     WindowPart,
@@ -165,9 +167,18 @@ def window_part(record: WindowRecord, reason: ReasonRecord | None = None, mark: 
             key: ReadingPart.model_validate({"typed": one["typed"], "mode": one["mode"]})
             for key, one in record.readings.items()
         },
+        "reentrant": tuple(record.reentrant),
+        "drawn": tuple((x, y) for x, y in record.drawn),
+        "shelf": _shelf_part(record),
         "same_as": same_as,
     }
     return WindowPart(**record.facts, **links)
+
+
+def _shelf_part(record: WindowRecord) -> ShelfPart | None:
+    if record.shelf_pane_id is None or record.shelf_revision is None:
+        return None
+    return ShelfPart(pane=record.shelf_pane_id, revision=record.shelf_revision)
 
 
 def _cut_part(mark: CutMark) -> CutPart:
@@ -192,6 +203,25 @@ def stock_part(record: StockRecord) -> StockPart:
 def _length_left(record: StockRecord) -> str:
     """As typed; else to the last count, so that no more is planned on than there is."""
     return record.left_typed or f"{record.length_left_mm:.4f} mm"
+
+
+def merged_answers(
+    before: Mapping[str, Any], changes: Mapping[str, Any] | None, table: Mapping[str, Finding]
+) -> dict[str, Any]:
+    """Findings after a change: merged by name; an answer of None is taken back.
+
+    Raises
+    ------
+    FindingError
+        An answer that its finding cannot have; ``fields`` is keyed ``findings.<name>``.
+    """
+    given = {name: tuple(one) if isinstance(one, list) else one for name, one in (changes or {}).items()}
+    try:
+        check_answers({name: one for name, one in given.items() if one is not None}, table)
+    except FindingError as error:
+        raise FindingError(error.message, fields={f"findings.{k}": v for k, v in error.fields.items()}) from error
+    merged = {**before, **given}
+    return {name: one for name, one in merged.items() if one is not None and one != () and one != ""}
 
 
 def stored_facts(holder: Any, kind: type[Any]) -> dict[str, Any]:
@@ -224,4 +254,6 @@ def stored_links(part: WindowPart) -> dict[str, Any]:
         "curve": part.curve.value,
         "level": part.level.value,
         "figure": part.figure.value,
+        "reentrant": list(part.reentrant),
+        "drawn": [list(point) for point in part.drawn],
     }

@@ -18,6 +18,11 @@ def read_data(name: str) -> Any:
     return json.loads((_DATA / name).read_text(encoding="utf-8"))
 
 
+def read_bytes(name: str) -> bytes:
+    """A file below ``elumbra/data`` as it is."""
+    return (_DATA / name).read_bytes()
+
+
 @cache
 def starting_values() -> StartingValues:
     """The shipped starting values."""
@@ -28,6 +33,13 @@ def starting_values() -> StartingValues:
 def law_file() -> LawFile:
     """The shipped rule book."""
     return parse_law_file(read_data("law/us_states.json"))
+
+
+@cache
+def openings() -> dict[str, Any]:
+    """Windows of openings that hold several panes."""
+    found: dict[str, Any] = read_data("bodies.json")["openings"]
+    return found
 
 
 @cache

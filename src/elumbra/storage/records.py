@@ -133,6 +133,10 @@ class WindowRecord(Record):
     level: str = "size"
     figure: str = "four"
     readings: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+    reentrant: list[str] = field(default_factory=list)
+    drawn: list[list[float]] = field(default_factory=list)
+    shelf_pane_id: str | None = None
+    shelf_revision: int | None = None
     same_as_id: str | None = None
     same_as_mirrored: bool = False
 
@@ -233,6 +237,57 @@ class CuttingRecord(Record):
     def kept(self) -> tuple[Kept, ...]:
         """Offcuts that were put on the rack."""
         return tuple(Kept(**one) for one in self.content.get("kept", ()))
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShelfCarRecord(Record):
+    """A car whose glass was measured."""
+
+    name: str
+    years: str = ""
+    body: str
+    doors: int | None = None
+    trim: str = ""
+    search: str = ""
+    created_at: datetime = field(default_factory=now)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShelfPaneRecord(Record):
+    """A measured pane of such a car; its content is a ``documents.shelf.PanePart``."""
+
+    car_id: str
+    ordinal: int
+    revision: int = 1
+    content: Mapping[str, Any]
+    width_mm: float | None = None
+    height_mm: float | None = None
+    ring: list[list[float]] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShelfRevisionRecord:
+    """A pane as it once stood, who changed it and why."""
+
+    pane_id: str
+    revision: int
+    content: Mapping[str, Any]
+    why: str
+    person_id: str
+    at: datetime
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoRecord:
+    """A picture taken at the survey."""
+
+    id: str
+    job_id: str
+    window_id: str | None
+    kind: str
+    content: bytes
+    person_id: str
+    at: datetime
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -25,6 +25,8 @@ from elumbra.storage.records import (
     ReasonRecord,
     Record,
     SettingRecord,
+    ShelfCarRecord,
+    ShelfPaneRecord,
     ShopValueRecord,
     StockRecord,
     WindowRecord,
@@ -41,6 +43,8 @@ from elumbra.storage.tables import (
     PersonRow,
     ReasonRow,
     SettingRow,
+    ShelfCarRow,
+    ShelfPaneRow,
     ShopStampRow,
     ShopValueRow,
     StockRow,
@@ -52,6 +56,7 @@ __all__ = ["ChangedField", "NotFoundError", "StaleWriteError", "Store", "new_id"
 R = TypeVar("R", bound=Record)
 _KEPT_BY_STORE = frozenset({"id", "version", "stamp"})
 _FACTS = "facts"
+_BY_KEY = frozenset({"readings", "findings"})
 
 
 class NotFoundError(LookupError):
@@ -202,9 +207,15 @@ class Store(Generic[R]):
 
     @staticmethod
     def _flat(values: Mapping[str, Any]) -> dict[str, Any]:
-        """Values by name, facts each by its own, as the audit trail keeps them."""
+        """Values by name, as the audit trail keeps them: facts, readings and findings each by its own."""
         plain = {name: _plain(value) for name, value in values.items() if name != _FACTS}
-        return plain | dict(values.get(_FACTS) or {})
+        flat: dict[str, Any] = {}
+        for name, value in (plain | dict(values.get(_FACTS) or {})).items():
+            if name in _BY_KEY and isinstance(value, Mapping):
+                flat |= {f"{name}.{key}": one for key, one in value.items()}
+            else:
+                flat[name] = value
+        return flat
 
     def _changed_since(self, row: Any, version: int) -> list[ChangedField]:
         query = select(AuditRow).where(
@@ -294,6 +305,16 @@ def installed_readings(session: Session) -> Store[InstalledReadingRecord]:
 def cuttings(session: Session) -> Store[CuttingRecord]:
     """Times that film was cut."""
     return Store(session, CuttingRow, CuttingRecord, "cutting")
+
+
+def shelf_cars(session: Session) -> Store[ShelfCarRecord]:
+    """Cars of the glass shelf."""
+    return Store(session, ShelfCarRow, ShelfCarRecord, "car of the shelf")
+
+
+def shelf_panes(session: Session) -> Store[ShelfPaneRecord]:
+    """Panes of the glass shelf, as they stand; change them by ``shelf.revise``."""
+    return Store(session, ShelfPaneRow, ShelfPaneRecord, "pane of the shelf")
 
 
 def settings(session: Session) -> Store[SettingRecord]:

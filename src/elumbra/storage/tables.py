@@ -94,6 +94,10 @@ class WindowRow(Versioned, Base):
     level: Mapped[str] = mapped_column(default="size")
     figure: Mapped[str] = mapped_column(default="four")
     readings: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    reentrant: Mapped[list[str]] = mapped_column(default=list, server_default="[]")
+    drawn: Mapped[list[list[float]]] = mapped_column(JSON, default=list, server_default="[]")
+    shelf_pane_id: Mapped[str | None] = mapped_column(ForeignKey("shelf_pane.id"), index=True)
+    shelf_revision: Mapped[int | None]
     same_as_id: Mapped[str | None] = mapped_column(ForeignKey("window.id"))
     same_as_mirrored: Mapped[bool] = mapped_column(default=False)
 
@@ -264,6 +268,61 @@ class SettingRow(Versioned, Base):
     __tablename__ = "setting"
 
     value: Mapped[dict[str, Any]]  # {"value": ...}
+
+
+class ShelfCarRow(Versioned, Base):
+    """A car whose glass was measured: what its panes on the shelf belong to."""
+
+    __tablename__ = "shelf_car"
+
+    name: Mapped[str]
+    years: Mapped[str] = mapped_column(default="")
+    body: Mapped[str]
+    doors: Mapped[int | None]
+    trim: Mapped[str] = mapped_column(Text, default="")
+    search: Mapped[str] = mapped_column(Text, default="")  # all its words, lower case
+    created_at: Mapped[datetime]
+
+
+class ShelfPaneRow(Versioned, Base):
+    """A measured pane as it stands; every revision of it is kept beside."""
+
+    __tablename__ = "shelf_pane"
+
+    car_id: Mapped[str] = mapped_column(ForeignKey("shelf_car.id"), index=True)
+    ordinal: Mapped[int]
+    revision: Mapped[int]
+    content: Mapped[dict[str, Any]]
+    width_mm: Mapped[float | None]  # of its outline, to find the nearest by
+    height_mm: Mapped[float | None]
+    ring: Mapped[list[list[float]]] = mapped_column(JSON, default=list)  # as lists draw it
+
+
+class ShelfRevisionRow(Base):
+    """Append-only: a pane of the shelf as it once stood, who changed it and why."""
+
+    __tablename__ = "shelf_revision"
+
+    pane_id: Mapped[str] = mapped_column(ForeignKey("shelf_pane.id"), primary_key=True)
+    revision: Mapped[int] = mapped_column(primary_key=True)
+    content: Mapped[dict[str, Any]]
+    why: Mapped[str] = mapped_column(default="")
+    person_id: Mapped[str]
+    at: Mapped[datetime]
+
+
+class PhotoRow(Base):
+    """Append-only: a picture taken at the survey."""
+
+    __tablename__ = "photo"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    window_id: Mapped[str | None] = mapped_column(ForeignKey("window.id"))
+    kind: Mapped[str]
+    content: Mapped[bytes]
+    person_id: Mapped[str]
+    at: Mapped[datetime]
 
 
 class StepEventRow(Base):

@@ -14,8 +14,9 @@ from elumbra.core.film import FACING, Film, Stock, StockKind
 from elumbra.core.law import LawFile
 from elumbra.core.nest import Costing, CutPlan, Score, Unplaced, plan_by_lot, plan_cuts
 from elumbra.core.starting import StartingValues
+from elumbra.core.survey import ReadBy, car_follows
 from elumbra.core.units import format_inches, inches
-from elumbra.core.work import Car, ToCut, Window, goes_on_by_reason, readiness, reason_words
+from elumbra.core.work import Car, Job, ToCut, Window, follows_of, goes_on_by_reason, readiness, reason_words
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import (
@@ -24,6 +25,7 @@ from elumbra.documents.plan import (
     PlanCut,
     PlanDocument,
     PlanLeftover,
+    PlanNote,
     PlanPiece,
     PlanScore,
     PlanSheet,
@@ -122,6 +124,7 @@ def _shell(document: JobFile, car: Car) -> PlanDocument:
             HeldWindow(window_id=k, label=car.window(k).label, reason=hold.reason, station=hold.station.value)
             for k, hold in car.held.items()
         ],
+        notes=_notes(job),
         verdicts=[_verdict(window, car) for window in job.windows if window.film_id],
         law_version=car.law.version,
         law_day=car.law.day,
@@ -129,6 +132,20 @@ def _shell(document: JobFile, car: Car) -> PlanDocument:
         finished=False,
         proven=False,
     )
+
+
+def _notes(job: Job) -> list[PlanNote]:
+    """What was found on the car and on the windows that get film, and counts at the knife."""
+    found = [("", "Whole car", one) for one in car_follows(job.vehicle.findings)]
+    found += [(window.id, window.label, one) for window in job.windows if window.film_id for one in follows_of(window)]
+    return [
+        PlanNote(
+            window_id=window_id, label=label, found=one.found, words=one.what.words, caution=one.what.caution,
+            minutes=one.what.minutes,
+        )
+        for window_id, label, one in found
+        if one.what.read_by is ReadBy.CUT and not one.what.no_film
+    ]  # fmt: skip
 
 
 def _with_films(shell: PlanDocument, plans: Mapping[str, FilmPlan], car: Car) -> PlanDocument:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from copy import deepcopy
 from dataclasses import MISSING, fields
+from dataclasses import Field as Field_
 from datetime import UTC, datetime
 from functools import cache
 from typing import Annotated, Any, TypeVar, get_type_hints
@@ -20,6 +21,13 @@ LongText = Annotated[str, StringConstraints(strip_whitespace=True, max_length=20
 Typed = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
 Id = Annotated[str, StringConstraints(min_length=1, max_length=64)]
 Version = Annotated[int, Field(ge=0, le=2**31)]
+FindingsIn = Annotated[
+    dict[
+        Annotated[str, StringConstraints(max_length=60)],
+        Annotated[str, StringConstraints(max_length=400)] | Annotated[list[ShortText], Field(max_length=20)] | None,
+    ],
+    Field(max_length=80),
+]
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -84,15 +92,25 @@ def with_facts(kind: type[Any], *, partial: bool = False) -> Callable[[type[Mode
     hints = get_type_hints(kind, include_extras=True)
     given: dict[str, Any] = {}
     for one in fields(kind):
-        hint, required = hints[one.name], one.default is MISSING
-        given[one.name] = (hint | None, None) if partial else (hint, ... if required else one.default)
+        hint = hints[one.name]
+        given[one.name] = (hint | None, None) if partial else (hint, _default_of(one))
+
+    def _own(model: type[Model]) -> dict[str, Any]:
+        """A model that says a fact in its own way keeps that."""
+        return {name: value for name, value in given.items() if name not in model.model_fields}
 
     def extend(model: type[Model]) -> type[Model]:
         return create_model(
-            model.__name__, __base__=model, __module__=model.__module__, __doc__=model.__doc__, **given
+            model.__name__, __base__=model, __module__=model.__module__, __doc__=model.__doc__, **_own(model)
         )  # fmt: skip
 
     return extend
+
+
+def _default_of(one: Field_[Any]) -> Any:
+    if one.default_factory is not MISSING:
+        return Field(default_factory=one.default_factory)
+    return ... if one.default is MISSING else one.default
 
 
 def sent(body: BaseModel, *, without: frozenset[str] = frozenset({"version"})) -> dict[str, Any]:

@@ -12,7 +12,8 @@ from elumbra.api.base.bodies import SAID, Described, Point, with_facts
 from elumbra.api.car_view.verdicts import QuestionOut, VerdictOut
 from elumbra.core.glass import Curve
 from elumbra.core.law import VerdictWord
-from elumbra.core.measure import Figure, Level, TapeMode
+from elumbra.core.measure import Closing, Figure, Level, LineKind, TapeMode
+from elumbra.core.survey import ReadBy
 from elumbra.core.work import ReasonKind, Station, Tick, VehicleFacts, WindowFacts
 
 JobStatus = Literal["booked", "in_bay", "paused", "done"]
@@ -40,6 +41,7 @@ class ClosingChangeOut(BaseModel):
     label: str
     sentence: str
     closing_mm: float
+    change_mm: float  # what to add to the reading
     slip: str | None
 
 
@@ -49,10 +51,61 @@ class FitOut(BaseModel):
     redundancy: int
     misclosure_sigma: float
     alarm_sigma: float
+    amber_sigma: float
+    closing: Closing
     alarm: bool
+    swapped: list[str]  # keys of those two
+    swap: str  # two readings that look swapped, in a sentence; else empty
+    inward: str  # corners that close it if they point inward, in a sentence; else empty
+    read_crowns: bool  # it may be the crowns, which nobody has read
+    spread_mm: float  # how far a corner may be off by the readings, 95 %
+    unseen_mm: float  # and by what a barrel takes for granted, 95 %
     changes: list[ClosingChangeOut]
     ask_for: KeyLabel | None
     culprit: ClosingChangeOut | None
+
+
+class ReadingLineOut(BaseModel):
+    """Where a reading lies on the drawing."""
+
+    key: str
+    kind: LineKind
+    start: Point
+    end: Point
+
+
+class ServesOut(BaseModel):
+    """What a pane is good for as it is known; missing readings stand by."""
+
+    level: Level
+    words: str
+    missing: list[KeyLabel]
+
+
+class FollowsOut(BaseModel):
+    """What a finding changes at a later station."""
+
+    finding: str
+    found: str
+    words: str
+    read_by: ReadBy
+    minutes: float
+    dollars: float
+    tool: str
+    caution: str
+    no_film: bool
+    section: str
+
+
+class ShelfLink(BaseModel):
+    """The record of the shelf that a window's measures came from."""
+
+    car_id: str
+    pane_id: str
+    version: int  # of its record, for what is told of it
+    revision: int
+    car: str
+    newest: int  # revision of that record now
 
 
 class PaneOut(BaseModel):
@@ -67,6 +120,12 @@ class PaneOut(BaseModel):
     missing: list[KeyLabel]
     cautions: list[str]
     fit: FitOut | None
+    crowns_read: bool  # or glass called flat
+    radius_across_mm: float | None  # as read or as the class lets expect; null: straight
+    radius_up_mm: float | None
+    lines: list[ReadingLineOut]
+    serves: list[ServesOut]
+    mirror_doubt: str  # why it may have been read as its mirror image; else empty
 
 
 class ShadeOut(BaseModel):
@@ -204,6 +263,15 @@ class WindowOut(WindowFacts):
     level: Level
     figure: Figure
     readings: dict[str, ReadingOut]
+    reentrant: list[str]
+    corner_names: list[str]
+    findings_asked: list[str]  # in the order one looks
+    follows: list[FollowsOut]
+    no_film: str  # why no film goes on it at all; else empty
+    other_side_id: str | None  # its counterpart on the other side
+    suggested: dict[str, str | list[str]]  # what the other side or the shelf says, where nobody answered here
+    under_old_film: bool  # and what that hides decides
+    shelf: ShelfLink | None
     same_as_id: str | None
     same_as_mirrored: bool
     asks: list[str]  # facts that it is asked for, in the order they are asked
@@ -268,6 +336,15 @@ class CuttingOut(BaseModel):
     may_be_taken_back: bool
 
 
+class PhotoOut(BaseModel):
+    """A picture taken at the survey."""
+
+    id: str
+    window_id: str | None
+    at: datetime
+    person: str
+
+
 @with_facts(VehicleFacts)
 class JobOut(Described):
     """A job with its windows in walkaround order."""
@@ -293,6 +370,8 @@ class JobOut(Described):
     cuttings: list[CuttingOut]  # newest first
     rear_percent: float | None  # darkest glass behind the driver, as planned
     worst: VerdictWord | None
+    follows: list[FollowsOut]  # from what was found on the car as a whole
+    photos: list[PhotoOut]
     law: JobLaw
     input_hash: str
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Set
+from collections.abc import Mapping, Sequence, Set
+from datetime import UTC
 from typing import Any, cast
 
 from sqlalchemy.orm import Session
@@ -11,32 +12,32 @@ from elumbra.api.base.bodies import zoned
 from elumbra.api.car_view.cuttings import cut_out, cutting_out
 from elumbra.api.car_view.law_books import changes_since
 from elumbra.api.car_view.schemas import (
-    ClosingChangeOut,
     FilmBrief,
     FilmChoice,
     FilmGroupOut,
-    FitOut,
     JobLaw,
     JobOut,
     JobStatus,
-    KeyLabel,
     LawChangeOut,
     LeastSheet,
     LotOut,
-    PaneOut,
+    PhotoOut,
     ReadingOut,
+    ShelfLink,
     StatePapers,
     TicksOut,
     WindowOut,
 )
 from elumbra.api.car_view.shade_view import heat_out, reason_out, shade_out
+from elumbra.api.car_view.survey_view import follows_out, other_side, pane_out, shelf_link, suggested
 from elumbra.api.car_view.verdicts import question_out, verdict_out
 from elumbra.car import JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Position
 from elumbra.core.law import Jurisdiction, VerdictWord
-from elumbra.core.measure import ClosingChange, MeasuredPane, asked_keys, describe_change, label, refining_keys
+from elumbra.core.measure import MeasuredPane, asked_keys, corner_names, refining_keys
 from elumbra.core.starting import StartingValues
+from elumbra.core.survey import car_follows
 from elumbra.core.work import (
     Car,
     Window,
@@ -46,9 +47,12 @@ from elumbra.core.work import (
     darkest_that_clears,
     facts_of,
     film_groups,
+    findings_asked,
+    follows_of,
     lay_out_strip,
     least_sheet_for,
     nearest_match,
+    no_film_reason,
     readiness,
     readings_apart,
     rear_vlt,
@@ -58,7 +62,8 @@ from elumbra.core.work import (
 from elumbra.documents.job_file import JobFile
 from elumbra.storage import data_files
 from elumbra.storage.records import WindowRecord
-from elumbra.storage.store import jobs
+from elumbra.storage.shelf import photos_of
+from elumbra.storage.store import jobs, people, shelf_cars, shelf_panes
 
 
 def job_screen(session: Session, job_id: str) -> JobOut:
@@ -69,8 +74,9 @@ def job_screen(session: Session, job_id: str) -> JobOut:
         document = job_file(parts, shop)
         car = car_of(document, shop)
     except CoreError as error:
-        return _job_out(parts, shop, None, stuck=error.message, hashed="")
-    return _job_out(parts, shop, _Screen(parts, shop, car), stuck=None, hashed=input_hash(document))
+        return _job_out(session, parts, shop, None, stuck=error.message, hashed="")
+    screen = _Screen(parts, shop, car, ShelfOf(session, parts.windows))
+    return _job_out(session, parts, shop, screen, stuck=None, hashed=input_hash(document))
 
 
 def car_of(document: JobFile, shop: Shop) -> Car:
@@ -97,7 +103,9 @@ def load_car(session: Session, job_id: str) -> tuple[Car, JobParts, Shop]:
     return car_of(job_file(parts, shop), shop), parts, shop
 
 
-def _job_out(parts: JobParts, shop: Shop, screen: _Screen | None, *, stuck: str | None, hashed: str) -> JobOut:
+def _job_out(
+    session: Session, parts: JobParts, shop: Shop, screen: _Screen | None, *, stuck: str | None, hashed: str
+) -> JobOut:
     job = parts.job
     car = screen.car if screen else None
     rear = rear_vlt(car.shaded) if car else None
@@ -128,9 +136,39 @@ def _job_out(parts: JobParts, shop: Shop, screen: _Screen | None, *, stuck: str 
         cuttings=[cutting_out(one, parts, shop.today) for one in parts.cuttings],
         rear_percent=None if rear is None else 100 * rear,
         worst=car.worst if car else None,
+        follows=follows_out(car_follows(car.job.vehicle.findings) if car else ()),
+        photos=_photos(session, job.id),
         law=_law_out(parts),
         input_hash=hashed,
     )
+
+
+def _photos(session: Session, job_id: str) -> list[PhotoOut]:
+    names = {person.id: person.name for person in people(session).all(removed_too=True)}
+    return [
+        PhotoOut(id=one.id, window_id=one.window_id, at=one.at.replace(tzinfo=UTC), person=names.get(one.person_id, ""))
+        for one in photos_of(session, job_id)
+    ]
+
+
+class ShelfOf:
+    """The shelf's records that some windows' measures came from."""
+
+    def __init__(self, session: Session, records: Sequence[WindowRecord]) -> None:
+        ids = [record.shelf_pane_id for record in records if record.shelf_pane_id]
+        self._panes = {one.id: one for one in shelf_panes(session).all(id=ids, removed_too=True)} if ids else {}
+        cars = [one.car_id for one in self._panes.values()]
+        self._cars = {one.id: one for one in shelf_cars(session).all(id=cars, removed_too=True)} if cars else {}
+
+    def link(self, record: WindowRecord) -> ShelfLink | None:
+        """Where a window's measures came from."""
+        return shelf_link(record, self._panes, self._cars)
+
+    def says(self, record: WindowRecord) -> Mapping[str, Any]:
+        """What was found on that pane last."""
+        pane = self._panes.get(record.shelf_pane_id or "")
+        found: Mapping[str, Any] = pane.content.get("findings", {}) if pane else {}
+        return found
 
 
 def _films(shop: Shop, named: Set[str | None]) -> list[FilmBrief]:
@@ -180,8 +218,8 @@ def _papers(record: Jurisdiction) -> StatePapers:
 class _Screen:
     """A car's windows as its screens show them."""
 
-    def __init__(self, parts: JobParts, shop: Shop, car: Car) -> None:
-        self.parts, self.shop, self.car = parts, shop, car
+    def __init__(self, parts: JobParts, shop: Shop, car: Car, shelf: ShelfOf) -> None:
+        self.parts, self.shop, self.car, self.shelf = parts, shop, car, shelf
         self.on_file = shop.on_file
 
     def windows(self, rear: float | None) -> list[WindowOut]:
@@ -194,6 +232,7 @@ class _Screen:
         hold = car.held.get(record.id)
         film = car.job.films.get(record.film_id or "")
         reason = self.parts.reasons.get(record.id)
+        other = other_side(window, car.job.windows)
         return WindowOut(
             **facts_of(window, WindowFacts),
             id=record.id,
@@ -206,12 +245,21 @@ class _Screen:
             level=window.measures.level,
             figure=window.measures.figure,
             readings={key: ReadingOut(typed=r.typed, mm=r.mm, mode=r.mode) for key, r in window.readings.items()},
+            reentrant=sorted(window.measures.reentrant),
+            corner_names=list(corner_names(window.measures.figure)),
+            findings_asked=list(findings_asked(window)),
+            follows=follows_out(follows_of(window)),
+            no_film=no_film_reason(window),
+            other_side_id=other.id if other else None,
+            suggested=suggested(window, car, self.shelf.says(record)),
+            under_old_film=shade.hangs_on_old_film,
+            shelf=self.shelf.link(record),
             same_as_id=record.same_as_id,
             same_as_mirrored=record.same_as_mirrored,
             asks=list(asked_facts(window)),
             asked_readings=list(asked_keys(window.measures)),
             refining_readings=list(refining_keys(window.measures)),
-            pane=_pane_out(pane, starting),
+            pane=pane_out(window, car),
             strip_rings=_strip_rings(window, pane, starting),
             shade=shade_out(shade, car.shaded, window, starting),
             verdicts=[verdict_out(verdict) for verdict in shade.verdicts],
@@ -261,39 +309,3 @@ def _strip_rings(window: Window, pane: MeasuredPane, starting: StartingValues) -
     except CoreError:
         return []  # the strip planner says why
     return [piece.round(1).tolist() for piece in plan.pieces]
-
-
-def _pane_out(pane: MeasuredPane, starting: StartingValues) -> PaneOut:
-    outline, fit = pane.outline, pane.fit
-    fit_out = None
-    if fit:
-        fit_out = FitOut(
-            redundancy=fit.redundancy,
-            misclosure_sigma=fit.misclosure_sigma,
-            alarm_sigma=starting["misclosure_alarm_sigma"],
-            alarm=fit.alarm,
-            changes=[_change_out(change) for change in fit.changes],
-            ask_for=KeyLabel(key=fit.ask_for, label=label(fit.ask_for)) if fit.ask_for else None,
-            culprit=_change_out(fit.culprit) if fit.culprit else None,
-        )
-    return PaneOut(
-        measured=bool(outline and outline.measured),
-        ring=[[round(x, 2), round(y, 2)] for x, y in outline.ring.tolist()] if outline else [],
-        corners=[[round(x, 2), round(y, 2)] for x, y in outline.corners.tolist()] if outline else [],
-        width_mm=outline.width if outline else None,
-        height_mm=outline.height if outline else None,
-        problem=pane.problem,
-        missing=[KeyLabel(key=key, label=label(key)) for key in pane.missing],
-        cautions=list(pane.cautions),
-        fit=fit_out,
-    )
-
-
-def _change_out(change: ClosingChange) -> ClosingChangeOut:
-    return ClosingChangeOut(
-        key=change.key,
-        label=label(change.key),
-        sentence=describe_change(change),
-        closing_mm=change.closing_mm,
-        slip=change.slip,
-    )

@@ -175,9 +175,11 @@ def _import_reason(
         today,
     )
     verdicts = car.shades[window_id].verdicts
-    if all(map(releases_by_itself, verdicts)) and reason.kind is not ReasonKind.DECLINED_FILM_CHANGED:
+    asked = {ReasonKind.DECLINED_FILM_CHANGED, ReasonKind.BARE_GLASS_ASSUMED}
+    if all(map(releases_by_itself, verdicts)) and reason.kind not in asked:
         return  # the film may be cut here and now: nothing to give a reason for
-    check_reason(reason, today=today, words={verdict.word for verdict in verdicts})
+    under = car.shades[window_id].hangs_on_old_film
+    check_reason(reason, today=today, words={verdict.word for verdict in verdicts}, under_old_film=under)
     reasons(session).create(
         ReasonRecord(
             job_id=parts.job.id,

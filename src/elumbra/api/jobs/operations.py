@@ -23,9 +23,10 @@ from elumbra.api.jobs.schemas import (
     JobPatch,
     ListQuery,
 )
-from elumbra.car import shop_starting_values, stored_facts
+from elumbra.car import glass_shelf, merged_answers, shop_starting_values, stored_facts
 from elumbra.car.shop import own_figures
 from elumbra.core.errors import CoreError
+from elumbra.core.survey import CAR_FINDINGS
 from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
 from elumbra.storage import data_files, job_lists
 from elumbra.storage.records import JobRecord, WindowRecord, new_id
@@ -104,7 +105,12 @@ def create_job(session: Session, body: JobCreate, *, person_id: str) -> str:
         **judged_now(session),
     )
     jobs(session).create(job, person_id=person_id)
-    _create_windows(session, job, style["windows"], person_id=person_id)
+    rows = style["windows"]
+    if body.shelf_car_id is not None:
+        rows = glass_shelf.window_rows(session, body.shelf_car_id, rows)
+    _create_windows(session, job, rows, person_id=person_id)
+    if body.shelf_car_id is not None:
+        glass_shelf.fill_job(session, job.id, body.shelf_car_id, person_id=person_id)
     return job.id
 
 
@@ -144,6 +150,8 @@ def change_job(session: Session, job_id: str, body: JobPatch, *, person_id: str)
         changes["promised_at"] = _stored_time(changes["promised_at"])
     facts = {name: changes.pop(name) for name in list(changes) if name in VehicleFacts.__dataclass_fields__}
     record = jobs(session).get_present(job_id)
+    if "findings" in facts:
+        facts["findings"] = merged_answers(record.facts.get("findings", {}), facts["findings"], CAR_FINDINGS)
     whole = stored_facts({**record.facts, **facts}, VehicleFacts)
     changed = replace(record, version=body.version, facts=whole, **changes)
     jobs(session).update(changed, person_id=person_id)

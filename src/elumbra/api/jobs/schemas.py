@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from elumbra.api.base.bodies import Body, LongText, ShortText, Version, Words, with_facts
+from elumbra.api.base.bodies import Body, FindingsIn, Id, LongText, ShortText, Version, Words, with_facts
 from elumbra.api.car_view.schemas import JobBrief, JobStatus
 from elumbra.core.work import VehicleFacts
 
@@ -22,6 +22,7 @@ class JobCreate(Body):
     states: Annotated[list[str], Field(max_length=6)] = []  # noqa: RUF012  none: the shop's home states
     mirrors_both_sides: bool | None = None
     model_year: Annotated[int, Field(ge=1900, le=2100)] | None = None
+    shelf_car_id: Id | None = None  # same car as: its glass fills every window
 
 
 @with_facts(VehicleFacts, partial=True)
@@ -36,6 +37,7 @@ class JobPatch(Body):
     bay: ShortText | None = None
     promised_at: datetime | None = None
     vehicle_label: Words | None = None
+    findings: FindingsIn | None = None
 
 
 class ListQuery(BaseModel):

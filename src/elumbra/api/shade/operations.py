@@ -105,7 +105,12 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
         windows(session).update(replace(record, version=body.version), person_id=lead.id)
         after = before
     reason = Reason(body.kind, film_id or "", wish, body.document, body.expires_on, body.note, lead.name, shop.today)
-    check_reason(reason, today=shop.today, words={verdict.word for verdict in after.verdicts})
+    check_reason(
+        reason,
+        today=shop.today,
+        words={verdict.word for verdict in after.verdicts},
+        under_old_film=after.hangs_on_old_film,
+    )
     for old in reasons(session).all(window_id=window_id):
         reasons(session).remove(old.id, version=old.version, person_id=lead.id)
     reasons(session).create(

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from typing import Any
 
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
@@ -67,6 +68,7 @@ class PickLists(BaseModel):
 
     states: list[StateOut]
     bodies: list[BodyOut]
+    openings: list[BodyOut]  # several panes that come together
     law_version: str
 
 
@@ -74,10 +76,12 @@ def pick_lists(session: Session) -> PickLists:
     """Body styles and states on file."""
     law = current_book(session)
     states = sorted((StateOut(code=r.code, name=r.name) for r in law.records.values()), key=lambda s: s.name)
-    bodies = [
-        BodyOut(key=key, label=body["label"], windows=len(body["windows"])) for key, body in data_files.bodies().items()
-    ]
-    return PickLists(home=home(session), states=states, bodies=bodies, law_version=law.version)
+    bodies, openings = _styles(data_files.bodies()), _styles(data_files.openings())
+    return PickLists(home=home(session), states=states, bodies=bodies, openings=openings, law_version=law.version)
+
+
+def _styles(found: Mapping[str, Any]) -> list[BodyOut]:
+    return [BodyOut(key=key, label=one["label"], windows=len(one["windows"])) for key, one in found.items()]
 
 
 def home(session: Session) -> HomeOut:

@@ -10,17 +10,36 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import sent
 from elumbra.api.survey.schemas import ReadingIn, WindowCreate, WindowPatch
-from elumbra.car import shop_starting_values, stored_facts, window_part
+from elumbra.car import merged_answers, shop_starting_values, stored_facts, window_part
 from elumbra.core.errors import CoreError, LengthError, ReadingError
-from elumbra.core.measure import Figure, known_keys, label
+from elumbra.core.measure import (
+    STRIP_KEYS,
+    Figure,
+    corner_names,
+    known_keys,
+    label,
+    not_a_reading,
+    other_way_round,
+)
+from elumbra.core.survey import WINDOW_FINDINGS
 from elumbra.core.units import parse_length
 from elumbra.core.words import fact_label
-from elumbra.core.work import WindowFacts, may_be_unsaid, measure_window, resolve_same_glass, with_consequences
+from elumbra.core.work import (
+    WindowFacts,
+    may_be_unsaid,
+    measure_window,
+    resolve_same_glass,
+    same_on_both,
+    with_consequences,
+)
 from elumbra.documents.job_core import core_window
+from elumbra.storage import data_files
 from elumbra.storage.records import WindowRecord
 from elumbra.storage.store import check_film_present, jobs, restorable_windows, windows
 
 _MOST_WINDOWS = 60
+_MEASURED = frozenset({"figure", "curve", "same_as_id", "same_as_mirrored", "reentrant"})
+_OWN = frozenset(STRIP_KEYS)
 _MAY_BE_EMPTY = may_be_unsaid(WindowFacts) | {"film_id", "same_as_id"}
 
 
@@ -42,6 +61,17 @@ def change_window(session: Session, window_id: str, body: WindowPatch, *, person
     for film_id in (changes.get("film_id"), *(changes.get("layers") or ())):
         check_film_present(session, film_id, where=record.label)
     facts = {name: changes.pop(name) for name in list(changes) if name in WindowFacts.__dataclass_fields__}
+    if "findings" in facts:
+        facts["findings"] = merged_answers(record.facts.get("findings", {}), facts["findings"], WINDOW_FINDINGS)
+    if body.readings is not None or not _MEASURED.isdisjoint(changes):
+        facts = {"readings_kept": False, "seen_from_outside": False} | facts
+        changes |= {"shelf_pane_id": None, "shelf_revision": None} if _no_more_the_shelf_s(body) else {}
+    if changes.get("figure") and record.figure == Figure.DRAWN:
+        changes["drawn"] = []
+    if "reentrant" in changes:
+        _check_corners(changes["reentrant"], Figure(body.figure or record.figure))
+    elif changes.get("figure"):
+        changes["reentrant"] = [one for one in record.reentrant if one in corner_names(Figure(changes["figure"]))]
     changed = replace(
         record,
         version=body.version,
@@ -52,6 +82,18 @@ def change_window(session: Session, window_id: str, body: WindowPatch, *, person
     windows(session).update(changed, person_id=person_id)
     _check_panes(session, record, measured=body.readings is not None or "figure" in changes or "same_as_id" in changes)
     return record.job_id
+
+
+def _no_more_the_shelf_s(body: WindowPatch) -> bool:
+    """Whether a change makes a pane another one than the shelf's: strip readings are the job's own."""
+    return not _MEASURED.isdisjoint(body.model_fields_set) or not set(body.readings or ()) <= _OWN
+
+
+def _check_corners(names: list[str], figure: Figure) -> None:
+    if unknown := [name for name in names if name not in corner_names(figure)]:
+        raise CoreError(
+            f"“{unknown[0]}” is no corner of a {figure.value}-cornered pane.", fields={"reentrant": "Tap a corner."}
+        )
 
 
 def _plain(value: Any) -> Any:
@@ -74,7 +116,7 @@ def _merge(merged: dict[str, dict[str, Any]], given: Mapping[str, ReadingIn | No
             merged.pop(key, None)
             continue
         if key not in known_keys(figure):
-            problems[f"readings.{key}"] = f"“{key}” is not a reading of a {figure.value}-cornered pane."
+            problems[f"readings.{key}"] = not_a_reading(key, figure)
             continue
         try:
             length = parse_length(reading.typed)
@@ -85,6 +127,71 @@ def _merge(merged: dict[str, dict[str, Any]], given: Mapping[str, ReadingIn | No
     if problems:
         place, sentence = next(iter(problems.items()))
         raise LengthError(f"{label(place.removeprefix('readings.')).capitalize()}: {sentence}", fields=problems)
+
+
+def turn_over(session: Session, window_id: str, *, version: int, person_id: str) -> str:
+    """Take a pane's readings for those of its mirror image: it was read the wrong way round. Its job's id.
+
+    From five corners on the diagonals of corner 1 would become those of corner 2, which draw no
+    pane: there the outline itself is turned over.
+    """
+    record = windows(session).get_present(window_id)
+    figure = Figure(record.figure)
+    window = core_window(window_part(record))
+    own = window.readings
+    if figure.corners > 4 and record.same_as_id is None:
+        outline = measure_window(window, starting=shop_starting_values(session)).outline
+        if outline is not None and outline.measured:
+            ring = outline.mirrored().ring.round(4).tolist()
+            record = replace(record, figure=Figure.DRAWN.value, drawn=[[-x, y] for x, y in ring], reentrant=[])
+            own, figure = {key: one for key, one in own.items() if key in STRIP_KEYS}, Figure.DRAWN
+    turned = other_way_round(own, figure)
+    readings = {
+        key: {"typed": one.typed, "mm": one.mm, "mode": one.mode.value}
+        for key, one in turned.items()
+        if one is not None
+    }
+    drawn = [[-x, y] for x, y in record.drawn]
+    facts = {**record.facts, "seen_from_outside": True}
+    changed = replace(record, version=version, readings=readings, drawn=drawn, facts=stored_facts(facts, WindowFacts))
+    windows(session).update(changed, person_id=person_id, action="turned over")
+    _check_panes(session, record, measured=True)
+    return record.job_id
+
+
+def as_other_side(session: Session, window_id: str, other_id: str, *, version: int, person_id: str) -> str:
+    """Answer every finding as its counterpart on the other side has it. Its job's id.
+
+    Raises
+    ------
+    CoreError
+        The other is no window of this car.
+    """
+    record, other = windows(session).get_present(window_id), windows(session).get_present(other_id)
+    if other.job_id != record.job_id:
+        raise CoreError("That window is not of this car.", fields={"other_id": "Pick a window of this car."})
+    same = {name: other.facts[name] for name in same_on_both() if name in other.facts}
+    findings = {**record.facts.get("findings", {}), **other.facts.get("findings", {})}
+    facts = with_consequences({**record.facts, **same, "findings": findings})
+    changed = replace(record, version=version, facts=stored_facts(facts, WindowFacts))
+    windows(session).update(changed, person_id=person_id, action="answered as the other side")
+    return record.job_id
+
+
+def move_window(session: Session, window_id: str, *, by: int, version: int, person_id: str) -> str:
+    """Put a window one place earlier or later in the walkaround order. Its job's id."""
+    record = windows(session).get_present(window_id)
+    order = windows(session).all(order="ordinal", job_id=record.job_id)
+    at = [window.id for window in order].index(window_id)
+    to = min(max(at + by, 0), len(order) - 1)
+    if at == to:
+        return record.job_id
+    order.insert(to, order.pop(at))
+    for ordinal, window in enumerate(order):
+        own = version if window.id == window_id else window.version
+        if window.ordinal != ordinal or window.id == window_id:
+            windows(session).update(replace(window, ordinal=ordinal, version=own), person_id=person_id)
+    return record.job_id
 
 
 def _check_panes(session: Session, changed: WindowRecord, *, measured: bool) -> None:
@@ -140,6 +247,32 @@ def add_window(session: Session, job_id: str, body: WindowCreate, *, person_id: 
         raise CoreError("That window is not of this car.", fields={"same_as_id": "Pick a window of this car."})
     windows(session).create(record, person_id=person_id)
     _check_panes(session, record, measured=True)
+    return job_id
+
+
+def add_opening(session: Session, job_id: str, opening: str, *, person_id: str) -> str:
+    """The panes of one opening, each a window with a name of its own. The job's id.
+
+    Raises
+    ------
+    CoreError
+        An opening that is not on file.
+    """
+    starting = shop_starting_values(session)
+    known_openings = data_files.openings()
+    if opening not in known_openings:
+        raise CoreError(
+            f"There is no opening “{opening}”.", fields={"opening": f"One of: {', '.join(known_openings)}."}
+        )
+    for row in known_openings[opening]["windows"]:
+        known = {name: row[name] for name in WindowFacts.__dataclass_fields__ if name in row}
+        glass = 100 * starting[f"assumed_{row['glass']}_glass_vlt"]
+        body = WindowCreate.model_validate(
+            {"label": row["label"], "curve": row["curve"], "figure": row.get("figure", "four")}
+            | {"bare_vlt_percent": glass}
+            | known
+        )
+        add_window(session, job_id, body, person_id=person_id)
     return job_id
 
 

@@ -1,0 +1,1 @@
+"""The glass shelf: panes measured once, for every car like it."""
