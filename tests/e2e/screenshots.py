@@ -54,8 +54,6 @@ def main() -> None:
         take(page, "survey-slip")
         open_job(page, address, "Larkspur coupe", "shade")
         take(page, "shade-too-dark")
-        open_job(page, address, "Alder SUV", "shade", "Driver rear")
-        take(page, "shade-cannot-tell")
         open_job(page, address, "Drover crew", "shade", "Windshield")
         take(page, "strip")
         open_job(page, address, "Fenwick 4, all round", "shade?w=all&view=proposals")
@@ -65,16 +63,18 @@ def main() -> None:
         open_job(page, address, "Morrow SUV", "cut")
         take(page, "cut")
         for name, path in (
-            ("jobs", "/jobs"),
+            ("shelf", "/shelf"),
             ("rack", "/rack"),
             ("film", "/films/dusk20"),
             ("rule-book", "/rules/NC"),
             ("confirm", "/rules/IL/confirm"),
             ("shop", "/shop"),
-            ("new-job", "/jobs/new"),
         ):
             page.goto(address + path)
             take(page, name)
+        page.goto(f"{address}/shelf?q=sedan")
+        page.locator("[data-shelf-car] a").first.click()
+        take(page, "shelf-car")
         page.goto(f"{address}/quick")
         page.get_by_label("From one bought sheet").check()
         page.get_by_label("Width", exact=True).fill("36")
@@ -90,6 +90,9 @@ def main() -> None:
         page.get_by_role("button", name="Kiln 50").click()
         take(page, "look-up-phone")
         page.set_viewport_size(TABLET)
+        open_job(page, address, "Fenwick 4, all round", "survey", "Driver rear")
+        page.get_by_role("button", name="Look over").click()
+        take(page, "look-over-tablet")
         open_job(page, address, "Fenwick 4, all round", "shade")
         page.get_by_role("button", name="Bay dark").click()
         take(page, "shade-bay-dark-tablet")

@@ -79,7 +79,8 @@ def test_a_crew_cab_in_two_states_with_a_strip_and_a_late_window_from_new_job_to
     # The customer adds a window at the last minute.
     station(page, "Survey")
     page.get_by_role("button", name="Whole car").click()
-    page.get_by_role("button", name="Add a window").click()
+    page.get_by_role("button", name="Add glass").click()
+    page.get_by_role("menuitem", name="One more window").click()
     name = page.get_by_label("Called")
     expect(name).to_have_value(re.compile("^Window "))
     name.fill("Sliding rear pane")

@@ -32,6 +32,26 @@ export const jobsQuery = (search = "", page = 1) =>
     placeholderData: keepPreviousData,
   });
 
+/** Cars of the glass shelf that have all of these words; the last page stays while the next one comes. */
+export const shelfQuery = (words = "", page = 1) =>
+  queryOptions({
+    queryKey: ["shelf", "list", words, page],
+    queryFn: () => unwrap(api.GET("/api/shelf", { params: { query: { words, page } } })),
+    placeholderData: keepPreviousData,
+  });
+
+/** Whether the light meter answers. */
+export const meterQuery = () =>
+  queryOptions({ queryKey: ["meter"], queryFn: () => unwrap(api.GET("/api/meter")), staleTime: 10_000 });
+
+const getShelfCar = (id: string) => unwrap(api.GET("/api/shelf/cars/{id}", { params: { path: { id } } }));
+
+/** A car of the glass shelf with its panes. */
+export type ShelfCar = Awaited<ReturnType<typeof getShelfCar>>;
+
+export const shelfCarQuery = (id: string) =>
+  queryOptions({ queryKey: ["shelf", "car", id], queryFn: () => getShelfCar(id) });
+
 const POLL_MS = 250;
 const WAITING = ["queued", "running"];
 

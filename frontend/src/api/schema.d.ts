@@ -313,6 +313,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/from-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give every window of a job the glass of a car on the shelf. */
+        post: operations["shelf_fill_job_jobs__string_id__from_shelf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/history": {
         parameters: {
             query?: never;
@@ -373,6 +390,57 @@ export interface paths {
         };
         /** One film's layout as SVG to true scale. */
         get: operations["cut_layout_drawing_jobs__string_id__layout_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The panes of one opening. */
+        post: operations["survey_add_opening_jobs__string_id__openings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture of the car. */
+        post: operations["survey_add_photo_jobs__string_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of the car. */
+        get: operations["survey_show_photo_jobs__string_id__photos__string_photo_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -443,6 +511,41 @@ export interface paths {
         put?: never;
         /** A further window. */
         post: operations["survey_add_window_jobs__string_id__windows_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the light meter answers. */
+        get: operations["survey_meter_state_meter_get"];
+        /** Say where the light meter is. */
+        put: operations["survey_set_meter_meter_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meter/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the pane that the light meter sits on; nothing is kept by that. */
+        post: operations["survey_read_meter_meter_readings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -655,6 +758,245 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cars by words in any order. */
+        get: operations["shelf_find_cars_shelf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/cars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A job's glass, kept for every car like it. */
+        post: operations["shelf_keep_job_shelf_cars_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/cars/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A car with its panes, their revisions and the jobs that used them. */
+        get: operations["shelf_show_car_shelf_cars__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change what a car is called. */
+        patch: operations["shelf_change_car_shelf_cars__string_id__patch"];
+        trace?: never;
+    };
+    "/api/shelf/cars/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same glass under another name. */
+        post: operations["shelf_duplicate_car_shelf_cars__string_id__duplicate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/cars/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a car off the shelf. */
+        post: operations["shelf_remove_car_shelf_cars__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/cars/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a car back. */
+        post: operations["shelf_restore_car_shelf_cars__string_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The outline in a drawing, to be looked at before it is taken. */
+        post: operations["shelf_read_drawing_shelf_drawing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole shelf as one file. */
+        get: operations["shelf_export_shelf_shelf_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The cars of a shelf file. */
+        post: operations["shelf_import_shelf_shelf_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/panes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** A new revision of a pane. */
+        patch: operations["shelf_change_pane_shelf_panes__string_id__patch"];
+        trace?: never;
+    };
+    "/api/shelf/panes/{id}/file/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pane as a drawing, SVG or DXF, or its readings as CSV. */
+        get: operations["shelf_pane_file_shelf_panes__string_id__file__string_kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/panes/{id}/fitted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a piece cut by a pane fitted. */
+        post: operations["shelf_pane_fitted_shelf_panes__string_id__fitted_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/panes/{id}/other-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The pane of the other side, as the mirror image of this one. */
+        post: operations["shelf_pane_other_side_shelf_panes__string_id__other_side_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/panes/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a pane off its car. */
+        post: operations["shelf_remove_pane_shelf_panes__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starting-values": {
         parameters: {
             query?: never;
@@ -825,6 +1167,40 @@ export interface paths {
         patch: operations["survey_change_window_windows__string_id__patch"];
         trace?: never;
     };
+    "/api/windows/{id}/as-other-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer every finding as the other side has it. */
+        post: operations["survey_answer_as_other_side_windows__string_id__as_other_side_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/from-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a window a pane of the shelf. */
+        post: operations["shelf_fill_window_windows__string_id__from_shelf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/installed": {
         parameters: {
             query?: never;
@@ -836,6 +1212,57 @@ export interface paths {
         put?: never;
         /** A pane metered with its new film on. */
         post: operations["shade_record_installed_windows__string_id__installed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One place earlier or later in the walkaround order. */
+        post: operations["survey_move_window_windows__string_id__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Records of the shelf near a window's size. */
+        get: operations["shelf_near_windows__string_id__near_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an outline from a drawing for a window's. */
+        post: operations["shelf_take_drawing_windows__string_id__outline_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -910,6 +1337,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/turn-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the readings for those of the mirror image. */
+        post: operations["survey_turn_over_windows__string_id__turn_over_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -967,6 +1411,82 @@ export interface components {
             label: string;
             /** Windows */
             windows: number;
+        };
+        /**
+         * CarFields
+         * @description What a car is called.
+         */
+        CarFields: {
+            /**
+             * Doors
+             * @default null
+             */
+            doors?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Trim
+             * @default
+             */
+            trim?: string;
+            /**
+             * Years
+             * @default
+             */
+            years?: string;
+        };
+        /**
+         * CarFromJob
+         * @description A job's glass, to be kept for every car like it.
+         */
+        CarFromJob: {
+            /**
+             * Doors
+             * @default null
+             */
+            doors?: number | null;
+            /** Job Id */
+            job_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Trim
+             * @default
+             */
+            trim?: string;
+            /**
+             * Years
+             * @default
+             */
+            years?: string;
+        };
+        /**
+         * CarPatch
+         * @description Changes of a car; only what is sent is changed.
+         */
+        CarPatch: {
+            /**
+             * Doors
+             * @default null
+             */
+            doors?: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Trim
+             * @default null
+             */
+            trim?: string | null;
+            /** Version */
+            version: number;
+            /**
+             * Years
+             * @default null
+             */
+            years?: string | null;
         };
         /**
          * ChangeEntry
@@ -1045,10 +1565,18 @@ export interface components {
             unconfirmed: string[];
         };
         /**
+         * Closing
+         * @description How well readings close.
+         * @enum {string}
+         */
+        Closing: "closes" | "amber" | "alarm";
+        /**
          * ClosingChangeOut
          * @description A change of one reading that alone would close the figure.
          */
         ClosingChangeOut: {
+            /** Change Mm */
+            change_mm: number;
             /** Closing Mm */
             closing_mm: number;
             /** Key */
@@ -1097,6 +1625,13 @@ export interface components {
          * @description What has been answered of the car at the counter.
          */
         CounterCar: {
+            /**
+             * Findings
+             * @default null
+             */
+            findings?: {
+                [key: string]: string | string[];
+            } | null;
             /**
              * Mirrors Both Sides
              * @default null
@@ -1249,15 +1784,17 @@ export interface components {
              */
             factory_glass?: boolean | null;
             /**
-             * Features
-             * @default null
-             */
-            features?: components["schemas"]["Feature"][] | null;
-            /**
              * Filmed
              * @default false
              */
             filmed?: boolean;
+            /**
+             * Findings
+             * @default null
+             */
+            findings?: {
+                [key: string]: string | string[];
+            } | null;
             /** @default null */
             glass_type?: components["schemas"]["GlassType"] | null;
             /** @default null */
@@ -1267,6 +1804,11 @@ export interface components {
              * @default null
              */
             old_film?: boolean | null;
+            /**
+             * Old Film Off
+             * @default null
+             */
+            old_film_off?: boolean | null;
             /**
              * Old Film Stays
              * @default null
@@ -1286,6 +1828,16 @@ export interface components {
             readings?: {
                 [key: string]: string;
             };
+            /**
+             * Readings Kept
+             * @default null
+             */
+            readings_kept?: boolean | null;
+            /**
+             * Seen From Outside
+             * @default null
+             */
+            seen_from_outside?: boolean | null;
             /** @default null */
             side?: components["schemas"]["Side"] | null;
             /**
@@ -1397,6 +1949,45 @@ export interface components {
             windows: string[];
         };
         /**
+         * DrawingIn
+         * @description A drawing, SVG or DXF text; the greatest width sets the scale where it is not known.
+         */
+        DrawingIn: {
+            /** Content */
+            content: string;
+            /**
+             * Width
+             * @default
+             */
+            width?: string;
+        };
+        /**
+         * DrawingOut
+         * @description An outline as read, to be looked at before it is taken.
+         */
+        DrawingOut: {
+            /** Findings */
+            findings: components["schemas"]["OutlineFindingOut"][];
+            /** Height Mm */
+            height_mm: number;
+            /** Ring */
+            ring: number[][];
+            /** Scale Known */
+            scale_known: boolean;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * DrawnIn
+         * @description An outline to be taken for a window.
+         */
+        DrawnIn: {
+            /** Ring */
+            ring: number[][];
+            /** Version */
+            version: number;
+        };
+        /**
          * Elsewhere
          * @description The plan's worst answer in a jurisdiction.
          */
@@ -1460,12 +2051,6 @@ export interface components {
             states: components["schemas"]["Elsewhere"][];
         };
         /**
-         * Feature
-         * @description What is in or at a pane and changes what may be done there.
-         * @enum {string}
-         */
-        Feature: "antenna" | "defroster" | "camera" | "brake_light" | "chip";
-        /**
          * FieldOut
          * @description One field of a record.
          */
@@ -1511,7 +2096,7 @@ export interface components {
          * @description How many corners a measured pane has.
          * @enum {string}
          */
-        Figure: "four" | "three";
+        Figure: "three" | "four" | "five" | "six" | "seven" | "eight" | "drawn";
         /**
          * FileOut
          * @description What was taken in.
@@ -1525,6 +2110,33 @@ export interface components {
             states: number;
             /** Version */
             version: string;
+        };
+        /**
+         * FillJob
+         * @description The car whose glass this is.
+         */
+        FillJob: {
+            /** Car Id */
+            car_id: string;
+            /** Versions */
+            versions: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * FillWindow
+         * @description The pane that this is, as it is or stretched to the window's two sizes.
+         */
+        FillWindow: {
+            /** Pane Id */
+            pane_id: string;
+            /**
+             * Scaled
+             * @default false
+             */
+            scaled?: boolean;
+            /** Version */
+            version: number;
         };
         /**
          * FilmBrief
@@ -1933,14 +2545,123 @@ export interface components {
             alarm: boolean;
             /** Alarm Sigma */
             alarm_sigma: number;
+            /** Amber Sigma */
+            amber_sigma: number;
             ask_for: components["schemas"]["KeyLabel"] | null;
             /** Changes */
             changes: components["schemas"]["ClosingChangeOut"][];
+            closing: components["schemas"]["Closing"];
             culprit: components["schemas"]["ClosingChangeOut"] | null;
+            /** Inward */
+            inward: string;
             /** Misclosure Sigma */
             misclosure_sigma: number;
+            /** Read Crowns */
+            read_crowns: boolean;
             /** Redundancy */
             redundancy: number;
+            /** Spread Mm */
+            spread_mm: number;
+            /** Swap */
+            swap: string;
+            /** Swapped */
+            swapped: string[];
+            /** Unseen Mm */
+            unseen_mm: number;
+        };
+        /**
+         * FittedIn
+         * @description How a piece cut by this pane fitted.
+         */
+        FittedIn: {
+            /**
+             * By
+             * @default
+             */
+            by?: string;
+            /**
+             * Correct
+             * @default true
+             */
+            correct?: boolean;
+            /**
+             * Edge
+             * @default
+             */
+            edge?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Version */
+            version: number;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "right" | "short" | "long";
+        };
+        /**
+         * FittedPart
+         * @description How a piece cut by a pane fitted: right, short or long, by how much, at which edge.
+         */
+        FittedPart: {
+            /**
+             * By
+             * @default
+             */
+            by?: string;
+            /**
+             * Edge
+             * @default
+             */
+            edge?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * On
+             * @default
+             */
+            on?: string;
+            /**
+             * Person
+             * @default
+             */
+            person?: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "right" | "short" | "long";
+        };
+        /**
+         * FollowsOut
+         * @description What a finding changes at a later station.
+         */
+        FollowsOut: {
+            /** Caution */
+            caution: string;
+            /** Dollars */
+            dollars: number;
+            /** Finding */
+            finding: string;
+            /** Found */
+            found: string;
+            /** Minutes */
+            minutes: number;
+            /** No Film */
+            no_film: boolean;
+            read_by: components["schemas"]["ReadBy"];
+            /** Section */
+            section: string;
+            /** Tool */
+            tool: string;
+            /** Words */
+            words: string;
         };
         /**
          * GlassSource
@@ -2128,6 +2849,11 @@ export interface components {
              */
             model_year?: number | null;
             /**
+             * Shelf Car Id
+             * @default null
+             */
+            shelf_car_id?: string | null;
+            /**
              * States
              * @default []
              */
@@ -2155,10 +2881,10 @@ export interface components {
             format?: "elumbra-job";
             /**
              * Format Version
-             * @default 4
+             * @default 5
              * @enum {integer}
              */
-            format_version?: 1 | 2 | 3 | 4;
+            format_version?: 1 | 2 | 3 | 4 | 5;
             job: components["schemas"]["JobPart"];
             /** @default null */
             law?: components["schemas"]["LawPart"] | null;
@@ -2218,6 +2944,12 @@ export interface components {
             film_groups: components["schemas"]["FilmGroupOut"][];
             /** Films */
             films: components["schemas"]["FilmBrief"][];
+            /** Findings */
+            findings: {
+                [key: string]: string | string[];
+            };
+            /** Follows */
+            follows: components["schemas"]["FollowsOut"][];
             /** Id */
             id: string;
             /** Input Hash */
@@ -2252,6 +2984,8 @@ export interface components {
              * @default null
              */
             persons: number | null;
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
             /** Promised At */
             promised_at: string | null;
             /** Readiness */
@@ -2328,6 +3062,13 @@ export interface components {
              * @default null
              */
             customer?: string | null;
+            /**
+             * Findings
+             * @default null
+             */
+            findings?: {
+                [key: string]: string | string[] | null;
+            } | null;
             /**
              * Mirrors Both Sides
              * @default null
@@ -2471,7 +3212,13 @@ export interface components {
          * @description How well a pane is known.
          * @enum {string}
          */
-        Level: "size" | "shape";
+        Level: "size" | "shape" | "curve";
+        /**
+         * LineKind
+         * @description What a line on the drawing stands for.
+         * @enum {string}
+         */
+        LineKind: "side" | "diagonal" | "extra" | "corner" | "crown";
         /**
          * LinerSide
          * @description Which face carries the liner as the stock lies on the bench.
@@ -2640,6 +3387,128 @@ export interface components {
             window: string;
         };
         /**
+         * MeterAddress
+         * @description Where the meter is.
+         */
+        MeterAddress: {
+            /** Address */
+            address: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * MeterIn
+         * @description Read the meter on the glass that it sits on.
+         */
+        MeterIn: {
+            /**
+             * Times
+             * @default 3
+             */
+            times?: number;
+        };
+        /**
+         * MeterOut
+         * @description Readings that the light meter gave.
+         */
+        MeterOut: {
+            /** Mean Percent */
+            mean_percent: number;
+            /** Meter */
+            meter: string;
+            /** Readings Percent */
+            readings_percent: number[];
+            /** Refused Percent */
+            refused_percent: number[];
+            /** Spread Points */
+            spread_points: number;
+        };
+        /**
+         * MeterStateOut
+         * @description Whether the meter answers.
+         */
+        MeterStateOut: {
+            /** Address */
+            address: string;
+            /** There */
+            there: boolean;
+            /** Told */
+            told: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * MoveIn
+         * @description One place earlier or later in the walkaround order.
+         */
+        MoveIn: {
+            /**
+             * By
+             * @enum {integer}
+             */
+            by: -1 | 1;
+            /** Version */
+            version: number;
+        };
+        /**
+         * NearList
+         * @description Records near a window's size, nearest first.
+         */
+        NearList: {
+            /** Near */
+            near: components["schemas"]["NearOut"][];
+        };
+        /**
+         * NearOut
+         * @description A record near a window's size.
+         */
+        NearOut: {
+            /** Car */
+            car: string;
+            /** Label */
+            label: string;
+            /** Made Up */
+            made_up: boolean;
+            /** Misfit Mm */
+            misfit_mm: number;
+            /** Pane Id */
+            pane_id: string;
+            /** Ring */
+            ring: number[][];
+            /** Told */
+            told: string;
+        };
+        /**
+         * OpeningIn
+         * @description Several panes in one opening, put last in the walkaround order under names of their own.
+         */
+        OpeningIn: {
+            /** Opening */
+            opening: string;
+        };
+        /**
+         * OtherSideBody
+         * @description The window on the other side.
+         */
+        OtherSideBody: {
+            /** Other Id */
+            other_id: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * OutlineFindingOut
+         * @description What was repaired or left out.
+         */
+        OutlineFindingOut: {
+            /** Number */
+            number: number;
+            /** Repaired */
+            repaired: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * PaneOut
          * @description A pane's outline seen from outside the car.
          */
@@ -2648,19 +3517,141 @@ export interface components {
             cautions: string[];
             /** Corners */
             corners: number[][];
+            /** Crowns Read */
+            crowns_read: boolean;
             fit: components["schemas"]["FitOut"] | null;
             /** Height Mm */
             height_mm: number | null;
+            /** Lines */
+            lines: components["schemas"]["ReadingLineOut"][];
             /** Measured */
             measured: boolean;
+            /** Mirror Doubt */
+            mirror_doubt: string;
             /** Missing */
             missing: components["schemas"]["KeyLabel"][];
             /** Problem */
             problem: string;
+            /** Radius Across Mm */
+            radius_across_mm: number | null;
+            /** Radius Up Mm */
+            radius_up_mm: number | null;
             /** Ring */
             ring: number[][];
+            /** Serves */
+            serves: components["schemas"]["ServesOut"][];
             /** Width Mm */
             width_mm: number | null;
+        };
+        /**
+         * PanePart
+         * @description A measured pane, seen from outside the car.
+         */
+        PanePart: {
+            /** @default flat */
+            curve?: components["schemas"]["Curve"];
+            /**
+             * Drawn
+             * @default []
+             */
+            drawn?: [
+                number,
+                number
+            ][];
+            /**
+             * Factory Glass
+             * @default null
+             */
+            factory_glass?: boolean | null;
+            /** @default four */
+            figure?: components["schemas"]["Figure"];
+            /** Findings */
+            findings?: {
+                [key: string]: string | string[];
+            };
+            /** @default null */
+            fitted?: components["schemas"]["FittedPart"] | null;
+            /** @default unknown */
+            glass_type?: components["schemas"]["GlassType"];
+            kind: components["schemas"]["WindowKind"];
+            /** Label */
+            label: string;
+            /** @default size */
+            level?: components["schemas"]["Level"];
+            /**
+             * Made Up
+             * @default false
+             */
+            made_up?: boolean;
+            /**
+             * Measured By
+             * @default
+             */
+            measured_by?: string;
+            position: components["schemas"]["Position"];
+            /** Readings */
+            readings?: {
+                [key: string]: components["schemas"]["ReadingPart"];
+            };
+            /**
+             * Reentrant
+             * @default []
+             */
+            reentrant?: string[];
+            /**
+             * Same As
+             * @default null
+             */
+            same_as?: number | null;
+            /** @default centre */
+            side?: components["schemas"]["Side"];
+            /**
+             * Trim
+             * @default
+             */
+            trim?: string;
+        };
+        /**
+         * PanePatch
+         * @description Changes of a pane: they make a new revision. A reading or finding of null is taken out.
+         */
+        PanePatch: {
+            /**
+             * Drawn
+             * @default null
+             */
+            drawn?: number[][] | null;
+            /**
+             * Findings
+             * @default null
+             */
+            findings?: {
+                [key: string]: string | string[] | null;
+            } | null;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Readings
+             * @default null
+             */
+            readings?: {
+                [key: string]: string | null;
+            } | null;
+            /**
+             * Trim
+             * @default null
+             */
+            trim?: string | null;
+            /** Version */
+            version: number;
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
         };
         /**
          * Paper
@@ -2681,6 +3672,36 @@ export interface components {
             role: string;
         };
         /**
+         * PhotoIn
+         * @description A picture, as base64 text.
+         */
+        PhotoIn: {
+            /** Content */
+            content: string;
+            /**
+             * Window Id
+             * @default null
+             */
+            window_id?: string | null;
+        };
+        /**
+         * PhotoOut
+         * @description A picture taken at the survey.
+         */
+        PhotoOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: string;
+            /** Person */
+            person: string;
+            /** Window Id */
+            window_id: string | null;
+        };
+        /**
          * PickLists
          * @description What new jobs are made from.
          */
@@ -2690,6 +3711,8 @@ export interface components {
             home: components["schemas"]["HomeOut"];
             /** Law Version */
             law_version: string;
+            /** Openings */
+            openings: components["schemas"]["BodyOut"][];
             /** States */
             states: components["schemas"]["StateOut"][];
         };
@@ -2746,6 +3769,11 @@ export interface components {
             /** Law Version */
             law_version: string;
             /**
+             * Notes
+             * @default []
+             */
+            notes: components["schemas"]["PlanNote"][];
+            /**
              * Number
              * @default null
              */
@@ -2795,6 +3823,24 @@ export interface components {
             x_mm: number;
             /** Y Mm */
             y_mm: number;
+        };
+        /**
+         * PlanNote
+         * @description What was found at the survey and counts at the knife.
+         */
+        PlanNote: {
+            /** Caution */
+            caution: string;
+            /** Found */
+            found: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Window Id */
+            window_id: string;
+            /** Words */
+            words: string;
         };
         /**
          * PlanPiece
@@ -3137,6 +4183,12 @@ export interface components {
             words: string;
         };
         /**
+         * ReadBy
+         * @description The station that acts on a consequence.
+         * @enum {string}
+         */
+        ReadBy: "survey" | "strip_off" | "shade" | "cut" | "heat" | "bay" | "look" | "handover";
+        /**
          * ReadingIn
          * @description A tape reading as typed.
          */
@@ -3145,6 +4197,19 @@ export interface components {
             mode?: components["schemas"]["TapeMode"];
             /** Typed */
             typed: string;
+        };
+        /**
+         * ReadingLineOut
+         * @description Where a reading lies on the drawing.
+         */
+        ReadingLineOut: {
+            /** End */
+            end: number[];
+            /** Key */
+            key: string;
+            kind: components["schemas"]["LineKind"];
+            /** Start */
+            start: number[];
         };
         /**
          * ReadingOut
@@ -3203,7 +4268,7 @@ export interface components {
          * @description The only reasons a lead can give (handbook, section 9).
          * @enum {string}
          */
-        ReasonKind: "medical_exemption" | "off_road_or_show" | "rule_looked_up" | "declined_film_changed";
+        ReasonKind: "medical_exemption" | "off_road_or_show" | "rule_looked_up" | "bare_glass_assumed" | "declined_film_changed";
         /**
          * ReasonOut
          * @description A lead's reason for an unlawful film; the verdict stays.
@@ -3271,6 +4336,24 @@ export interface components {
          * @enum {string}
          */
         RegisteredAs: "sedan" | "coupe" | "hatchback" | "station_wagon" | "hardtop" | "convertible" | "suv" | "minivan" | "van" | "pickup" | "truck" | "bus" | "limousine" | "motor_home";
+        /**
+         * RevisionOut
+         * @description A pane as it once stood.
+         */
+        RevisionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            content: components["schemas"]["PanePart"];
+            /** Person */
+            person: string;
+            /** Revision */
+            revision: number;
+            /** Why */
+            why: string;
+        };
         /**
          * Role
          * @description How a linked clause stands to the record's own table.
@@ -3400,6 +4483,17 @@ export interface components {
          */
         Seat: "outside" | "inside";
         /**
+         * ServesOut
+         * @description What a pane is good for as it is known; missing readings stand by.
+         */
+        ServesOut: {
+            level: components["schemas"]["Level"];
+            /** Missing */
+            missing: components["schemas"]["KeyLabel"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * SessionOut
          * @description Who is acting, and who could be.
          */
@@ -3437,6 +4531,157 @@ export interface components {
             reflects_outside_percent: number | null;
             /** Vlt Percent */
             vlt_percent: number | null;
+        };
+        /**
+         * ShelfBandPane
+         * @description A pane as a list draws it.
+         */
+        ShelfBandPane: {
+            /** Fitted */
+            fitted: ("right" | "short" | "long") | null;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Ring */
+            ring: number[][];
+        };
+        /**
+         * ShelfCarBrief
+         * @description A car in the list.
+         */
+        ShelfCarBrief: {
+            /** Body */
+            body: string;
+            /** Doors */
+            doors: number | null;
+            /** Id */
+            id: string;
+            /** Made Up */
+            made_up: boolean;
+            /** Name */
+            name: string;
+            /** Panes */
+            panes: components["schemas"]["ShelfBandPane"][];
+            /** Trim */
+            trim: string;
+            /** Version */
+            version: number;
+            /** Years */
+            years: string;
+        };
+        /**
+         * ShelfCarOut
+         * @description A car of the shelf.
+         */
+        ShelfCarOut: {
+            /** Body */
+            body: string;
+            /** Doors */
+            doors: number | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Panes */
+            panes: components["schemas"]["ShelfPaneOut"][];
+            /** Removed */
+            removed: boolean;
+            /** Trim */
+            trim: string;
+            /** Version */
+            version: number;
+            /** Years */
+            years: string;
+        };
+        /**
+         * ShelfImported
+         * @description What came in with a shelf file.
+         */
+        ShelfImported: {
+            /** Added */
+            added: number;
+            /** Already Here */
+            already_here: number;
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
+         * ShelfLink
+         * @description The record of the shelf that a window's measures came from.
+         */
+        ShelfLink: {
+            /** Car */
+            car: string;
+            /** Car Id */
+            car_id: string;
+            /** Newest */
+            newest: number;
+            /** Pane Id */
+            pane_id: string;
+            /** Revision */
+            revision: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ShelfList
+         * @description A page of cars.
+         */
+        ShelfList: {
+            /** Cars */
+            cars: components["schemas"]["ShelfCarBrief"][];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Total */
+            total: number;
+            /** Total Panes */
+            total_panes: number;
+        };
+        /**
+         * ShelfPaneOut
+         * @description A pane of the shelf with all that is known of it.
+         */
+        ShelfPaneOut: {
+            content: components["schemas"]["PanePart"];
+            /** Height Mm */
+            height_mm: number | null;
+            /** Id */
+            id: string;
+            /** Measured */
+            measured: boolean;
+            /** Ordinal */
+            ordinal: number;
+            /** Problem */
+            problem: string;
+            /** Revision */
+            revision: number;
+            /** Revisions */
+            revisions: components["schemas"]["RevisionOut"][];
+            /** Ring */
+            ring: number[][];
+            /** Same As */
+            same_as: string;
+            /** Told */
+            told: string;
+            /** Uses */
+            uses: components["schemas"]["UseOut"][];
+            /** Version */
+            version: number;
+            /** Width Mm */
+            width_mm: number | null;
+        };
+        /**
+         * ShelfPart
+         * @description The record of the glass shelf that a window's measures came from.
+         */
+        ShelfPart: {
+            /** Pane */
+            pane: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * Side
@@ -3828,6 +5073,22 @@ export interface components {
             reason: string;
         };
         /**
+         * UseOut
+         * @description A job whose window came from a pane.
+         */
+        UseOut: {
+            /** Job Id */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** Revision */
+            revision: number | null;
+            /** Title */
+            title: string;
+            /** Window */
+            window: string;
+        };
+        /**
          * ValueBody
          * @description The shop's own figure; null goes back to our starting value.
          */
@@ -3848,6 +5109,10 @@ export interface components {
          * @description The vehicle as the law sees it.
          */
         VehiclePart: {
+            /** Findings */
+            findings?: {
+                [key: string]: string | string[];
+            };
             /** Label */
             label: string;
             /**
@@ -3989,12 +5254,15 @@ export interface components {
              */
             factory_glass?: boolean | null;
             /**
-             * Features
-             * @default []
+             * Figure
+             * @default four
+             * @enum {string}
              */
-            features?: components["schemas"]["Feature"][];
-            /** @default four */
-            figure?: components["schemas"]["Figure"];
+            figure?: "three" | "four" | "five" | "six" | "seven" | "eight";
+            /** Findings */
+            findings?: {
+                [key: string]: string | string[];
+            };
             /** @default unknown */
             glass_type?: components["schemas"]["GlassType"];
             kind: components["schemas"]["WindowKind"];
@@ -4005,6 +5273,11 @@ export interface components {
              * @default false
              */
             old_film?: boolean;
+            /**
+             * Old Film Off
+             * @default false
+             */
+            old_film_off?: boolean;
             /**
              * Old Film Stays
              * @default false
@@ -4017,6 +5290,11 @@ export interface components {
             play_mm?: number | null;
             position: components["schemas"]["Position"];
             /**
+             * Readings Kept
+             * @default false
+             */
+            readings_kept?: boolean;
+            /**
              * Same As Id
              * @default null
              */
@@ -4026,6 +5304,11 @@ export interface components {
              * @default false
              */
             same_as_mirrored?: boolean;
+            /**
+             * Seen From Outside
+             * @default false
+             */
+            seen_from_outside?: boolean;
             /** @default centre */
             side?: components["schemas"]["Side"];
             /**
@@ -4085,6 +5368,8 @@ export interface components {
             bare_vlt_through_old_film: boolean;
             /** Choices */
             choices: components["schemas"]["FilmChoice"][];
+            /** Corner Names */
+            corner_names: string[];
             /** @default full */
             coverage: components["schemas"]["Coverage"];
             curve: components["schemas"]["Curve"];
@@ -4096,14 +5381,17 @@ export interface components {
              * @default null
              */
             factory_glass: boolean | null;
-            /**
-             * Features
-             * @default []
-             */
-            features: components["schemas"]["Feature"][];
             figure: components["schemas"]["Figure"];
             /** Film Id */
             film_id: string | null;
+            /** Findings */
+            findings: {
+                [key: string]: string | string[];
+            };
+            /** Findings Asked */
+            findings_asked: string[];
+            /** Follows */
+            follows: components["schemas"]["FollowsOut"][];
             /** @default unknown */
             glass_type: components["schemas"]["GlassType"];
             heat: components["schemas"]["HeatOut"] | null;
@@ -4125,11 +5413,18 @@ export interface components {
             meter_doubt: string;
             /** Nearest Rear */
             nearest_rear: string | null;
+            /** No Film */
+            no_film: string;
             /**
              * Old Film
              * @default false
              */
             old_film: boolean;
+            /**
+             * Old Film Off
+             * @default false
+             */
+            old_film_off: boolean;
             /**
              * Old Film Stays
              * @default false
@@ -4137,6 +5432,8 @@ export interface components {
             old_film_stays: boolean;
             /** Ordinal */
             ordinal: number;
+            /** Other Side Id */
+            other_side_id: string | null;
             pane: components["schemas"]["PaneOut"];
             /**
              * Play Mm
@@ -4148,14 +5445,27 @@ export interface components {
             readings: {
                 [key: string]: components["schemas"]["ReadingOut"];
             };
+            /**
+             * Readings Kept
+             * @default false
+             */
+            readings_kept: boolean;
             reason: components["schemas"]["ReasonOut"] | null;
+            /** Reentrant */
+            reentrant: string[];
             /** Refining Readings */
             refining_readings: string[];
             /** Same As Id */
             same_as_id: string | null;
             /** Same As Mirrored */
             same_as_mirrored: boolean;
+            /**
+             * Seen From Outside
+             * @default false
+             */
+            seen_from_outside: boolean;
             shade: components["schemas"]["ShadeOut"];
+            shelf: components["schemas"]["ShelfLink"] | null;
             /** @default centre */
             side: components["schemas"]["Side"];
             /**
@@ -4167,7 +5477,13 @@ export interface components {
             strip_rings: number[][][];
             /** @default straight */
             strip_shape: components["schemas"]["StripShape"];
+            /** Suggested */
+            suggested: {
+                [key: string]: string | string[];
+            };
             ticks: components["schemas"]["TicksOut"];
+            /** Under Old Film */
+            under_old_film: boolean;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
             /** Version */
@@ -4208,15 +5524,18 @@ export interface components {
             /** @default null */
             cut?: components["schemas"]["CutPart"] | null;
             /**
+             * Drawn
+             * @default []
+             */
+            drawn?: [
+                number,
+                number
+            ][];
+            /**
              * Factory Glass
              * @default null
              */
             factory_glass?: boolean | null;
-            /**
-             * Features
-             * @default []
-             */
-            features?: components["schemas"]["Feature"][];
             /** @default four */
             figure?: components["schemas"]["Figure"];
             /**
@@ -4224,6 +5543,10 @@ export interface components {
              * @default null
              */
             film?: string | null;
+            /** Findings */
+            findings?: {
+                [key: string]: string | string[];
+            };
             /** @default unknown */
             glass_type?: components["schemas"]["GlassType"];
             /** Id */
@@ -4244,6 +5567,11 @@ export interface components {
              */
             old_film?: boolean;
             /**
+             * Old Film Off
+             * @default false
+             */
+            old_film_off?: boolean;
+            /**
              * Old Film Stays
              * @default false
              */
@@ -4258,10 +5586,27 @@ export interface components {
             readings?: {
                 [key: string]: components["schemas"]["ReadingPart"];
             };
+            /**
+             * Readings Kept
+             * @default false
+             */
+            readings_kept?: boolean;
             /** @default null */
             reason?: components["schemas"]["ReasonPart"] | null;
+            /**
+             * Reentrant
+             * @default []
+             */
+            reentrant?: string[];
             /** @default null */
             same_as?: components["schemas"]["SameAsPart"] | null;
+            /**
+             * Seen From Outside
+             * @default false
+             */
+            seen_from_outside?: boolean;
+            /** @default null */
+            shelf?: components["schemas"]["ShelfPart"] | null;
             /** @default centre */
             side?: components["schemas"]["Side"];
             /**
@@ -4309,17 +5654,22 @@ export interface components {
              */
             factory_glass?: boolean | null;
             /**
-             * Features
+             * Figure
              * @default null
              */
-            features?: components["schemas"]["Feature"][] | null;
-            /** @default null */
-            figure?: components["schemas"]["Figure"] | null;
+            figure?: ("three" | "four" | "five" | "six" | "seven" | "eight") | null;
             /**
              * Film Id
              * @default null
              */
             film_id?: string | null;
+            /**
+             * Findings
+             * @default null
+             */
+            findings?: {
+                [key: string]: string | string[] | null;
+            } | null;
             /** @default null */
             glass_type?: components["schemas"]["GlassType"] | null;
             /** @default null */
@@ -4342,6 +5692,11 @@ export interface components {
              */
             old_film?: boolean | null;
             /**
+             * Old Film Off
+             * @default null
+             */
+            old_film_off?: boolean | null;
+            /**
              * Old Film Stays
              * @default null
              */
@@ -4361,6 +5716,16 @@ export interface components {
                 [key: string]: components["schemas"]["ReadingIn"] | null;
             } | null;
             /**
+             * Readings Kept
+             * @default null
+             */
+            readings_kept?: boolean | null;
+            /**
+             * Reentrant
+             * @default null
+             */
+            reentrant?: string[] | null;
+            /**
              * Same As Id
              * @default null
              */
@@ -4370,6 +5735,11 @@ export interface components {
              * @default null
              */
             same_as_mirrored?: boolean | null;
+            /**
+             * Seen From Outside
+             * @default null
+             */
+            seen_from_outside?: boolean | null;
             /** @default null */
             side?: components["schemas"]["Side"] | null;
             /**
@@ -5482,6 +6852,57 @@ export interface operations {
             };
         };
     };
+    shelf_fill_job_jobs__string_id__from_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_job_history_jobs__string_id__history_get: {
         parameters: {
             query?: never;
@@ -5648,6 +7069,154 @@ export interface operations {
                 content: {
                     "image/svg+xml": string;
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_add_opening_jobs__string_id__openings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpeningIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_add_photo_jobs__string_id__photos_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_show_photo_jobs__string_id__photos__string_photo_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -5847,6 +7416,149 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_meter_state_meter_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterStateOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_set_meter_meter_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterAddress"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterStateOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_read_meter_meter_readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6540,6 +8252,741 @@ export interface operations {
             };
         };
     };
+    shelf_find_cars_shelf_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_keep_job_shelf_cars_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarFromJob"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_show_car_shelf_cars__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_change_car_shelf_cars__string_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_duplicate_car_shelf_cars__string_id__duplicate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarFields"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_remove_car_shelf_cars__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_restore_car_shelf_cars__string_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_read_drawing_shelf_drawing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_export_shelf_shelf_file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_import_shelf_shelf_import_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfImported"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_change_pane_shelf_panes__string_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanePatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_pane_file_shelf_panes__string_id__file__string_kind__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                kind: "svg" | "dxf" | "csv";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_pane_fitted_shelf_panes__string_id__fitted_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FittedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_pane_other_side_shelf_panes__string_id__other_side_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_remove_pane_shelf_panes__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shop_list_starting_values_starting_values_get: {
         parameters: {
             query?: never;
@@ -7034,6 +9481,108 @@ export interface operations {
             };
         };
     };
+    survey_answer_as_other_side_windows__string_id__as_other_side_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OtherSideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_fill_window_windows__string_id__from_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillWindow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_record_installed_windows__string_id__installed_post: {
         parameters: {
             query?: never;
@@ -7051,6 +9600,155 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_move_window_windows__string_id__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_near_windows__string_id__near_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shelf_take_drawing_windows__string_id__outline_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7256,6 +9954,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StripOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    survey_turn_over_windows__string_id__turn_over_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unprocessable Entity */

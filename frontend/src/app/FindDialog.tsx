@@ -1,8 +1,9 @@
 import { Autocomplete, Dialog, DialogContent, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { focusWhenShown } from "../shared";
-import { jobsQuery, rackQuery, ruleBookQuery } from "../api/queries";
+import { jobsQuery, rackQuery, ruleBookQuery, shelfQuery } from "../api/queries";
 
 interface Found {
   words: string;
@@ -10,12 +11,14 @@ interface Found {
   to: string;
 }
 
-/** One box that finds a job, a film, a roll or a state. */
+/** One box that finds a job, a car of the shelf, a film, a roll or a state. */
 export function FindDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const jobs = useQuery(jobsQuery());
   const rack = useQuery(rackQuery());
   const rules = useQuery(ruleBookQuery());
+  const [typed, setTyped] = useState("");
+  const shelf = useQuery(shelfQuery(useDeferredValue(typed)));
   const found: Found[] = [
     ...(jobs.data?.jobs ?? []).map((job) => ({
       kind: "Jobs",
@@ -23,6 +26,11 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
       to: `/jobs/${job.id}`,
     })),
     ...(rack.data?.films ?? []).map((film) => ({ kind: "Films", words: film.name, to: `/films/${film.id}` })),
+    ...(shelf.data?.cars ?? []).map((car) => ({
+      kind: "Glass shelf",
+      words: `${car.name} ${car.years} ${car.trim}`.trim(),
+      to: `/shelf/${car.id}`,
+    })),
     ...(rules.data?.states ?? []).map((state) => ({
       kind: "Rule book",
       words: `${state.code} ${state.name}`,
@@ -44,6 +52,7 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
           getOptionKey={(option) => option.to}
           loading={jobs.isPending || rack.isPending}
           noOptionsText="Nothing on file has that in its name."
+          onInputChange={(_, words) => setTyped(words)}
           openOnFocus
           autoHighlight
           onChange={(_, option) => {
@@ -53,7 +62,7 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
             }
           }}
           renderInput={(params) => (
-            <TextField {...params} label="Find a job, film, roll or state" inputRef={focusWhenShown} />
+            <TextField {...params} label="Find a job, car, film, roll or state" inputRef={focusWhenShown} />
           )}
         />
       </DialogContent>

@@ -13,9 +13,9 @@ import { focusWhenShown } from "../shared";
 
 const KEYS: [string, string][] = [
   ["?", "these keys"],
-  ["/", "find a job, film, roll or state"],
+  ["/", "find a job, car, film, roll or state"],
   ["B  J  Q  R", "bays, jobs, quick cut, rack"],
-  ["L  W", "look up one window; rule book"],
+  ["G  L  W", "glass shelf; look up one window; rule book"],
   ["N", "new job"],
   ["1  2  3", "stations of a job: Survey, Shade, Cut"],
   ["← →", "walk round the car, window by window"],

@@ -14,6 +14,7 @@ const PLACES = [
   ["/", "Bays"],
   ["/jobs", "Jobs"],
   ["/quick", "Quick cut"],
+  ["/shelf", "Glass shelf"],
   ["/rack", "Rack"],
   ["/films", "Films"],
   ["/rules", "Rule book"],
@@ -42,6 +43,7 @@ export function Shell() {
       n: () => void navigate("/jobs/new"),
       q: () => void navigate("/quick"),
       r: () => void navigate("/rack"),
+      g: () => void navigate("/shelf"),
       l: () => void navigate("/look-up"),
       w: () => void navigate("/rules"),
     }),
@@ -83,7 +85,7 @@ export function Shell() {
             gap: 1,
             color: "text.primary",
             textDecoration: "none",
-            mr: small ? 0.5 : 2,
+            mr: small ? 0.5 : 1,
             py: small ? 0.25 : 1,
           }}
         >
@@ -118,7 +120,7 @@ export function Shell() {
               to={to}
               end={to === "/"}
               sx={{
-                px: 1.5,
+                px: { xs: 1.25, md: 1.1 },
                 py: { xs: 0.75, sm: 1.25 },
                 whiteSpace: "nowrap",
                 color: "text.primary",

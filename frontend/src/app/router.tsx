@@ -24,6 +24,11 @@ export const router = createBrowserRouter([
         path: "films/:filmId",
         lazy: async () => ({ Component: (await import("../features/rack")).FilmPage }),
       },
+      { path: "shelf", lazy: async () => ({ Component: (await import("../features/shelf")).ShelfPage }) },
+      {
+        path: "shelf/:carId",
+        lazy: async () => ({ Component: (await import("../features/shelf")).ShelfCarPage }),
+      },
       { path: "rules", lazy: async () => ({ Component: (await import("../features/rules")).RulesPage }) },
       {
         path: "rules/:code",

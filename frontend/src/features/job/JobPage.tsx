@@ -18,7 +18,7 @@ import {
 import { jobQuery, planQuery, taskQuery, useFollowJob, useJobChange } from "./api";
 import { ConflictDialog } from "./components/ConflictDialog";
 import { Band } from "./components/Band";
-import { VehicleFacts } from "./components/survey/WholeCarSurvey";
+import { VehicleFacts } from "./components/survey/VehicleFacts";
 
 const SurveyStation = lazy(async () => ({
   default: (await import("./stations/SurveyStation")).SurveyStation,

@@ -4,7 +4,7 @@ import { useDeferredValue } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { JobBrief } from "../../api/client";
 import { jobsQuery } from "../../api/queries";
-import { Answer, Empty, ErrorNote, Head, JobLine, JsonFileButton, Pending, useNotify } from "../../shared";
+import { Answer, Empty, ErrorNote, Head, JobLine, FileButton, Pending, useNotify } from "../../shared";
 import { useImportJob, useRemoveJob } from "./api";
 
 /** All jobs, newest first, page by page; search, import, remove with undo. */
@@ -24,7 +24,7 @@ export function JobsPage() {
         buttons={
           <>
             <TextField label="Search" value={search} onChange={(event) => look(event.target.value, 1)} />
-            <JsonFileButton
+            <FileButton
               words="Open a job file"
               label="Job file"
               disabled={importJob.pending}

@@ -9,10 +9,10 @@ import {
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState, type SubmitEvent } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { pickListsQuery } from "../../api/queries";
 import { Problem } from "../../api/unwrap";
-import { Answer, ErrorNote, focusWhenShown, Pending } from "../../shared";
+import { Answer, ErrorNote, focusWhenShown, Pending, SameCarAs } from "../../shared";
 import { useCreateJob } from "./api";
 
 /** The car, its state, and its body: the windows come with the body. */
@@ -24,6 +24,8 @@ export function NewJobPage() {
   const [car, setCar] = useState("");
   const [customer, setCustomer] = useState("");
   const [year, setYear] = useState("");
+  const [params, setParams] = useSearchParams();
+  const sameAs = params.get("same-as");
   const [chosen, setStates] = useState<string[] | null>(null);
   if (lists.isPending) return <Pending what="bodies and states" />;
   if (lists.isError) return <ErrorNote error={lists.error} again={() => void lists.refetch()} />;
@@ -34,6 +36,7 @@ export function NewJobPage() {
     event.preventDefault();
     create.write(
       {
+        shelf_car_id: sameAs,
         vehicle_label: car,
         customer,
         body,
@@ -47,10 +50,20 @@ export function NewJobPage() {
   const yearWrong = year !== "" && !/^(19|20)\d\d$/.test(year);
   return (
     <Box component="form" onSubmit={submit} sx={{ maxWidth: 760 }}>
-      <Answer why="Pick the body: its windows come in walkaround order, the passenger side mirrored from the driver's.">
+      <Answer why="Same car as one on the glass shelf: every window is measured already. Else pick the body: its windows come in walkaround order.">
         New job
       </Answer>
       {create.error && <ErrorNote error={create.error} />}
+      <SameCarAs
+        chosen={sameAs}
+        onPick={(same) => {
+          setParams(same ? { "same-as": same.id } : {}, { replace: true });
+          if (!same) return;
+          setBody(same.body);
+          setCar(`${same.name} ${same.years}`.trim());
+          if (/^(19|20)\d\d$/.test(same.years)) setYear(same.years);
+        }}
+      />
       <ToggleButtonGroup
         exclusive
         value={body}

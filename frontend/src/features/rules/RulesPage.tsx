@@ -12,7 +12,7 @@ import {
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { Answer, Empty, ErrorNote, JsonFileButton, Pending, useNotify } from "../../shared";
+import { Answer, Empty, ErrorNote, FileButton, Pending, useNotify } from "../../shared";
 import { ruleBookQuery } from "../../api/queries";
 import { useTakeInFile } from "./api";
 
@@ -50,7 +50,7 @@ export function RulesPage() {
         <Button component="a" href="/api/rules/file" download>
           Save the book as a file
         </Button>
-        <JsonFileButton
+        <FileButton
           words="Take in a law file"
           label="Law file"
           disabled={takeIn.pending}

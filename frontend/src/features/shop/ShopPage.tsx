@@ -14,6 +14,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from "../../shared";
 import { HomeStates } from "./components/HomeStates";
+import { LightMeter } from "./components/LightMeter";
 import { shownAs } from "./logic/shown";
 import { startingValuesQuery, useSetValue } from "./api";
 
@@ -33,6 +34,7 @@ export function ShopPage() {
         {own ? `${String(own)} figures are the shop's own` : "Our starting values"}
       </Answer>
       <HomeStates />
+      <LightMeter />
       {values.data.told.map((words) => (
         <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
           {words}

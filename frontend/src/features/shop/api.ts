@@ -1,8 +1,10 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api } from "../../api/client";
-import { pickListsQuery, WORKED_OUT } from "../../api/queries";
+import { meterQuery, pickListsQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useWrite } from "../../shared";
+
+export { meterQuery };
 
 export const startingValuesQuery = () =>
   queryOptions({ queryKey: ["starting-values"], queryFn: () => unwrap(api.GET("/api/starting-values")) });
@@ -16,6 +18,17 @@ export const useSetHome = () =>
       client.setQueryData(pickListsQuery().queryKey, lists);
     },
     onRefused: (_, client) => refresh(client, ["pick-lists"]),
+  });
+
+export const useSetMeter = () =>
+  useWrite({
+    scope: "meter",
+    prepare: asItIs<{ address: string; version: number }>,
+    send: (body, headers) => unwrap(api.PUT("/api/meter", { body, headers })),
+    onDone: (state, client) => {
+      client.setQueryData(meterQuery().queryKey, state);
+    },
+    onRefused: (_, client) => refresh(client, ["meter"]),
   });
 
 export const useSetValue = () =>

@@ -5,6 +5,9 @@ import { useSettings } from "../settings";
 
 const SETTLE_MS = 220;
 
+/** Whether readings are being tapped: then each following field brings its keypad along. */
+let tapped = false;
+
 interface Props {
   label: string;
   /** What is saved, as typed; empty when nothing is. */
@@ -46,6 +49,7 @@ export function TapeField({
   const [keypad, setKeypad] = useState(false);
   const sent = useRef(saved);
   const timer = useRef<number | undefined>(undefined);
+  const pressed = useRef(false);
 
   // What is saved elsewhere shows here, unless something else is being typed.
   useEffect(() => {
@@ -103,17 +107,27 @@ export function TapeField({
           change(event.target.value);
         }}
         onBlur={() => {
+          setKeypad(false);
           commit(text);
           // What a bare number was taken to mean is shown once the hand has left the field.
           if (parsed?.ok) setText(meant(text));
         }}
         onFocus={() => {
           onFocus?.();
+          if (tapped && !pressed.current) setKeypad(true);
         }}
         onPointerDown={(event) => {
-          if (event.pointerType === "touch") setKeypad(true);
+          pressed.current = true;
+          tapped = event.pointerType === "touch";
+        }}
+        // Not before the finger is up: the keypad may come to lie under it.
+        onClick={() => {
+          pressed.current = false;
+          if (tapped) setKeypad(true);
         }}
         onKeyDown={(event) => {
+          // A real keyboard, or a meter that types like one, needs no keypad.
+          tapped = false;
           if (event.key === "Enter") {
             event.preventDefault();
             next();
@@ -139,10 +153,12 @@ export function TapeField({
       />
       {keypad && (
         <Keypad
+          label={label}
           text={text}
           onText={change}
           onNext={next}
           onClose={() => {
+            tapped = false;
             setKeypad(false);
           }}
         />
@@ -171,11 +187,13 @@ const FRACTIONS = [
 
 /** For wet fingers: whole inches first, then halves to sixteenths. */
 function Keypad({
+  label,
   text,
   onText,
   onNext,
   onClose,
 }: {
+  label: string;
   text: string;
   onText: (text: string) => void;
   onNext: () => void;
@@ -212,6 +230,9 @@ function Keypad({
       }}
     >
       <Typography variant="answer" component="p" sx={{ mb: 1, minHeight: "2.8rem" }}>
+        <Box component="span" sx={{ fontSize: "1.1rem", fontWeight: 600, mr: 1.5, letterSpacing: 0 }}>
+          {label}
+        </Box>
         {text || "0"}
       </Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "repeat(5, 1fr)", gap: 1, mb: 1 }}>

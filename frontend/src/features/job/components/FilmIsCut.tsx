@@ -14,6 +14,7 @@ import { Link } from "react-router";
 import type { Job, Task } from "../../../api/client";
 import { Row, Ruled, useSettings } from "../../../shared";
 import { useKnife } from "../api";
+import { HowItFitted } from "./HowItFitted";
 
 type Plan = NonNullable<Task["plan"]>;
 
@@ -150,6 +151,7 @@ export function Cuttings({ job }: { job: Job }) {
           >
             Spoilt: cut it again
           </Button>
+          <HowItFitted jobId={job.id} window={window} />
         </Row>
       ))}
     </Ruled>

@@ -2,28 +2,46 @@ import { Box, useTheme } from "@mui/material";
 import type { JobWindow } from "../../../api/client";
 import { Fractions, ringPoints, showLength, textIn, useRoom, useSettings } from "../../../shared";
 
-const VIEW = { width: 640, height: 316 };
-const MARGIN = { side: 92, top: 58, foot: 42 };
+const VIEW = { width: 640, height: 300 };
+const MARGIN = { side: 92, top: 46, foot: 44 };
 
 type Point = readonly [number, number];
+const BOX = [
+  [0, 0],
+  [900, 0],
+  [900, 450],
+  [0, 450],
+];
+
+interface Props {
+  window: JobWindow;
+  /** The reading that is being taken. */
+  lit: string | null;
+  /** Readings to take again. */
+  again?: readonly string[];
+}
 
 /** The pane to scale, seen from outside, with what was read on it; the reading asked for is lit. */
-export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | null }) {
+export function PaneDrawing({ window, lit, again = [] }: Props) {
   const { inks } = useTheme();
   const { unit } = useSettings();
   const [box, room] = useRoom<HTMLElement>(VIEW.width);
   const text = textIn(VIEW.width, room);
   const { ring, corners, width_mm, height_mm, measured } = window.pane;
   const standIn = ring.length === 0;
-  const [w, h] = [width_mm ?? 900, height_mm ?? 450];
+  const marked = new Set([...again, ...(lit === null ? [] : [lit])]);
+  const lines = drawn(window, marked);
+  const sketched = standIn || (!measured && lines.length > 0);
+  const spread = sketched && corners.length > 0 ? corners : ring;
+  const w = Math.max(...spread.map(([x]) => x ?? 0), sketched ? 0 : (width_mm ?? 0)) || 900;
+  const h = Math.max(...spread.map(([, y]) => y ?? 0), sketched ? 0 : (height_mm ?? 0)) || 450;
   const scale = Math.min((VIEW.width - 2 * MARGIN.side) / w, (VIEW.height - MARGIN.top - MARGIN.foot) / h);
   const left = (VIEW.width - w * scale) / 2;
   const base = MARGIN.top + (VIEW.height - MARGIN.top - MARGIN.foot + h * scale) / 2;
   const at = ([x, y]: Point): Point => [left + x * scale, base - y * scale];
   const label = (key: string) => window.readings[key]?.typed ?? "?";
-  const own = window.same_as_id === null;
-  const lines = own && window.level === "shape" && !standIn ? readingLines(corners, window.figure) : [];
-  const color = (key: string) => (lit === key ? inks.sun : inks.soft);
+  const middle = at([w / 2, h / 2]);
+  const color = (key: string) => (again.includes(key) ? inks.bad : lit === key ? inks.sun : inks.soft);
   const facing =
     window.side === "driver" ? "◀ front of car" : window.side === "passenger" ? "front of car ▶" : "";
   return (
@@ -38,15 +56,13 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
         aria-label={`${window.label}, ${standIn ? "not measured" : `${showLength(w, unit)} wide and ${showLength(h, unit)} high`}, seen from outside`}
         style={{ width: "100%", display: "block" }}
       >
-        {standIn ? (
-          <rect
-            x={left}
-            y={base - h * scale}
-            width={w * scale}
-            height={h * scale}
+        {sketched ? (
+          <polygon
+            points={ringPoints(corners.length > 0 ? corners : BOX, scale, left, base)}
             fill="none"
             stroke={inks.soft}
             strokeDasharray="2 5"
+            data-outline="none"
           />
         ) : (
           <polygon
@@ -60,30 +76,52 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
             data-outline={measured ? "measured" : "size"}
           />
         )}
-        {lines.map(({ key, from, to, diagonal }) => {
-          const [[x1, y1], [x2, y2]] = [at(from), at(to)];
+        {lines.map(({ key, kind, start, end }) => {
+          const [from, to] = [at(start as unknown as Point), at(end as unknown as Point)];
+          const bold = marked.has(key);
           return (
-            <g key={key}>
-              <line
-                x1={x1}
-                y1={y1}
-                x2={x2}
-                y2={y2}
-                stroke={color(key)}
-                strokeWidth={lit === key ? 5 : diagonal ? 1 : 0}
-                strokeDasharray={diagonal ? "5 4" : undefined}
-              />
+            <g key={key} data-line={key} data-lit={bold || undefined}>
+              {kind === "corner" ? (
+                <circle cx={from[0]} cy={from[1]} r={16} fill="none" stroke={color(key)} strokeWidth={4} />
+              ) : (
+                <line
+                  x1={from[0]}
+                  y1={from[1]}
+                  x2={to[0]}
+                  y2={to[1]}
+                  stroke={color(key)}
+                  strokeWidth={bold ? 5 : kind === "side" ? 0 : 1}
+                  strokeDasharray={kind === "side" ? undefined : "5 4"}
+                />
+              )}
               <Label
                 size={text}
-                at={labelAt(key, [x1, y1], [x2, y2], diagonal)}
+                at={labelAt(kind, from, to, middle)}
                 words={label(key)}
-                lit={lit === key}
-                fill={lit === key ? inks.sun : inks.ink}
+                lit={bold}
+                fill={bold ? color(key) : inks.ink}
                 halo={inks.sheet}
               />
             </g>
           );
         })}
+        {lines.length > 0 &&
+          corners.length > 4 &&
+          corners.map((corner, i) => {
+            const [x, y] = at(corner as unknown as Point);
+            return (
+              <text
+                key={i}
+                x={x + (x < middle[0] ? 14 : -14)}
+                y={y + (y < middle[1] ? 18 : -8)}
+                textAnchor="middle"
+                fontSize={text(15)}
+                fill={inks.soft}
+              >
+                {i + 1}
+              </text>
+            );
+          })}
         {lines.length === 0 && (
           <>
             <Dimension
@@ -114,42 +152,32 @@ export function PaneDrawing({ window, lit }: { window: JobWindow; lit: string | 
         >
           {facing}
         </text>
-        <text x={VIEW.width / 2} y={20} textAnchor="middle" fontSize={text(14)} fill={inks.soft}>
-          seen from outside{measured ? "" : standIn ? ", not measured" : ", outline not measured"}
+        <text x={VIEW.width - 12} y={VIEW.height - 10} textAnchor="end" fontSize={text(14)} fill={inks.soft}>
+          seen from outside{measured ? "" : sketched ? ", not measured" : ", outline not measured"}
         </text>
       </svg>
     </Box>
   );
 }
 
-interface Line {
-  key: string;
-  from: Point;
-  to: Point;
-  diagonal: boolean;
-}
-
-function readingLines(corners: readonly (readonly number[])[], figure: JobWindow["figure"]): Line[] {
-  const [bl, br, c, d] = corners as unknown as [Point, Point, Point, Point];
-  const side = (key: string, from: Point, to: Point): Line => ({ key, from, to, diagonal: false });
-  if (figure === "three") return [side("bottom", bl, br), side("right", br, c), side("left", c, bl)];
-  return [
-    side("bottom", bl, br),
-    side("right", br, c),
-    side("top", c, d),
-    side("left", d, bl),
-    { key: "diagonal_rising", from: bl, to: c, diagonal: true },
-    { key: "diagonal_falling", from: d, to: br, diagonal: true },
-  ];
+/** What is lit: the field that is read, or what should be read again. */
+function drawn(window: JobWindow, lit: ReadonlySet<string>): JobWindow["pane"]["lines"] {
+  if (window.same_as_id !== null || window.level === "size") return [];
+  return window.pane.lines.filter(
+    ({ key, kind }) =>
+      kind === "side" || kind === "diagonal" || lit.has(key) || (kind === "extra" && window.readings[key]),
+  );
 }
 
 /** Side labels stand outside their edge, diagonals' a third of the way along, clear of the crossing. */
-function labelAt(key: string, [x1, y1]: Point, [x2, y2]: Point, diagonal: boolean): Point {
-  if (diagonal) return [x1 + (x2 - x1) * 0.28, y1 + (y2 - y1) * 0.28];
-  const middle: Point = [(x1 + x2) / 2, (y1 + y2) / 2];
-  const away: Record<string, Point> = { bottom: [0, 30], top: [0, -26], left: [-44, 0], right: [44, 0] };
-  const [dx, dy] = away[key] ?? [0, 0];
-  return [middle[0] + dx, middle[1] + dy];
+function labelAt(kind: string, [x1, y1]: Point, [x2, y2]: Point, [mx, my]: Point): Point {
+  if (kind === "corner") return [x1 + (x1 < mx ? 30 : -30), y1 + (y1 < my ? 30 : -24)];
+  if (kind !== "side") return [x1 + (x2 - x1) * 0.28, y1 + (y2 - y1) * 0.28];
+  const [x, y] = [(x1 + x2) / 2, (y1 + y2) / 2];
+  const [ax, ay] = [x2 - x1, y2 - y1];
+  const long = Math.hypot(ax, ay) || 1;
+  // Outward: the pane is walked counter-clockwise, and the screen's y points down.
+  return [x - (ay / long) * 42, y + (ax / long) * 28];
 }
 
 function Label({

@@ -14,10 +14,11 @@ const NEEDS_REASON: readonly string[] = ["Too dark", "Not allowed", "Within tole
 export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
   const { reason } = window;
   const unlawful = window.worst !== null && NEEDS_REASON.includes(window.worst);
-  if (reason && (reason.standing || !unlawful))
+  if (reason && (reason.standing || !(unlawful || window.under_old_film)))
     return <OnRecord job={job} window={window} reason={reason} unlawful={unlawful} />;
-  const goesOn = window.held_at !== "shade" && window.worst === "Within tolerance";
-  if (!unlawful || goesOn || window.film_id === null) return null;
+  const unread = window.under_old_film;
+  const goesOn = !unread && window.held_at !== "shade" && window.worst === "Within tolerance";
+  if (!(unlawful || unread) || goesOn || window.film_id === null) return null;
   return (
     <Box
       sx={{ border: 2, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1.5 }}
@@ -25,8 +26,10 @@ export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
     >
       <Typography sx={{ fontWeight: 700 }}>This film is not cut as it stands.</Typography>
       <Typography sx={{ mb: 1.5 }}>
-        Choose another film, or the lead gives a reason of one of these kinds. The verdict stays, and the
-        reason is printed beside it on every paper.
+        {unread
+          ? "The bare glass under the old film is assumed, and the law hangs on it: strip it and meter the glass. Or the lead gives"
+          : "Choose another film, or the lead gives"}{" "}
+        a reason of one of these kinds. The verdict stays, and the reason is printed beside it on every paper.
       </Typography>
       {reason && (
         <Typography sx={{ mb: 1 }}>
@@ -85,12 +88,17 @@ const DOCUMENT: Record<Exclude<Kind, "declined_film_changed">, string> = {
   medical_exemption: "Number of the exemption",
   off_road_or_show: "Where the owner’s statement is kept",
   rule_looked_up: "Where it was looked up",
+  bare_glass_assumed: "What stands for the glass under the old film",
 };
 
 function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; filmId: string }) {
   const { give, pending, error } = useReason(job.id);
   const [kind, setKind] = useState<Kind>(
-    window.worst === "No rule on file" ? "rule_looked_up" : "declined_film_changed",
+    window.under_old_film
+      ? "bare_glass_assumed"
+      : window.worst === "No rule on file"
+        ? "rule_looked_up"
+        : "declined_film_changed",
   );
   const [document, setDocument] = useState("");
   const [expires, setExpires] = useState("");

@@ -16,17 +16,29 @@ describe("what two people changed", () => {
   });
   test("different fields, or the same value, are none", () => {
     expect(clashes({ film_id: "a" }, [theirs("old_film", true)])).toEqual([]);
-    expect(clashes({ features: ["chip"] }, [theirs("features", ["chip"])])).toEqual([]);
+    expect(clashes({ layers: ["film"] }, [theirs("layers", ["film"])])).toEqual([]);
   });
   test("a reading clashes with the same reading only", () => {
     const mine = { readings: { top: { typed: "22" }, left: { typed: "18" } } };
-    const now = { top: { typed: "23" }, left: { typed: "18" }, right: { typed: "9" } };
-    expect(clashes(mine, [theirs("readings", now)]).map((one) => one.field)).toEqual(["readings.top"]);
+    const changed = [
+      theirs("readings.top", { typed: "23" }),
+      theirs("readings.left", { typed: "18" }),
+      theirs("readings.right", { typed: "9" }),
+    ];
+    expect(clashes(mine, changed).map((one) => one.field)).toEqual(["readings.top"]);
   });
   test("a reading that they took out clashes with mine", () => {
-    const [found] = clashes({ readings: { top: { typed: "22" } } }, [theirs("readings", {})]);
+    const [found] = clashes({ readings: { top: { typed: "22" } } }, [theirs("readings.top", null)]);
     expect([told(found?.mine), told(found?.theirs)]).toEqual(["22", "nothing"]);
   });
+});
+
+test("a finding clashes with the same finding only", () => {
+  const mine = { findings: { side_seals: "worn", latch: null } };
+  const changed = [theirs("findings.side_seals", "clean"), theirs("findings.panel", "leather")];
+  expect(clashes(mine, changed).map((one) => one.field)).toEqual(["findings.side_seals"]);
+  expect(clashes(mine, [theirs("findings.latch", null)])).toEqual([]);
+  expect(settled(mine, new Set(["findings.side_seals"]))).toEqual({ findings: { latch: null } });
 });
 
 test("what is sent is mine without what stays theirs", () => {

@@ -13,24 +13,38 @@ export interface Clash {
 
 type Fields = Record<string, unknown>;
 
+/** Changed key by key, and told as `readings.top`: each is a field of its own. */
+const BY_KEY = ["readings", "findings"];
+
 /**
- * Fields that both changed to something else. A tape reading clashes only with the same reading;
+ * Fields that both changed to something else. A reading or finding clashes only with the same one;
  * what only one of them touched is no clash, and both can be kept.
  */
 export function clashes(mine: Fields, changed: readonly Changed[]): Clash[] {
   const found: Clash[] = [];
+  const flat = byField(mine);
   for (const { field, now, person_id, at } of changed) {
-    if (!(field in mine)) continue;
-    const told = { personId: person_id, at };
-    if (field === "readings") {
-      const theirs = (now ?? {}) as Fields;
-      for (const [key, value] of Object.entries(mine[field] as Fields))
-        if (typedOf(value) !== typedOf(theirs[key]))
-          found.push({ field: `readings.${key}`, mine: value, theirs: theirs[key] ?? null, ...told });
-    } else if (JSON.stringify(mine[field]) !== JSON.stringify(now))
-      found.push({ field, mine: mine[field], theirs: now, ...told });
+    const own = flat.get(field);
+    if (own === undefined || same(own, now)) continue;
+    found.push({ field, mine: own, theirs: now ?? null, personId: person_id, at });
   }
   return found;
+}
+
+function byField(fields: Fields): Map<string, unknown> {
+  return new Map(
+    Object.entries(fields).flatMap(([field, value]): [string, unknown][] =>
+      BY_KEY.includes(field)
+        ? Object.entries((value ?? {}) as Fields).map(([key, one]) => [`${field}.${key}`, one])
+        : [[field, value]],
+    ),
+  );
+}
+
+function same(mine: unknown, theirs: unknown): boolean {
+  const [one, other] = [typedOf(mine), typedOf(theirs)];
+  if (one || other) return one === other;
+  return JSON.stringify(mine ?? null) === JSON.stringify(theirs ?? null);
 }
 
 /** What is sent once somebody has chosen: my fields without those where theirs is kept. */
@@ -38,10 +52,10 @@ export function settled(mine: Fields, theirs: ReadonlySet<string>): Fields {
   const kept: Fields = {};
   for (const [field, value] of Object.entries(mine)) {
     if (theirs.has(field)) continue;
-    if (field !== "readings") kept[field] = value;
+    if (!BY_KEY.includes(field)) kept[field] = value;
     else {
-      const readings = Object.entries(value as Fields).filter(([key]) => !theirs.has(`readings.${key}`));
-      if (readings.length) kept[field] = Object.fromEntries(readings);
+      const mineOnly = Object.entries(value as Fields).filter(([key]) => !theirs.has(`${field}.${key}`));
+      if (mineOnly.length) kept[field] = Object.fromEntries(mineOnly);
     }
   }
   return kept;

@@ -1,20 +1,30 @@
 import { expect, test } from "vitest";
 import { beforeOf } from "./undo";
 
-const window = { readings: { width: { typed: "39 3/8", mm: 1000.125, mode: "surface" as const } } };
+const window = {
+  readings: { width: { typed: "39 3/8", mm: 1000.125, mode: "surface" as const } },
+  findings: { side_seals: "worn" },
+};
 
 test("a reading goes back to what it was, and one that was not there goes out again", () => {
-  const changed = {
+  const readings = {
     width: { typed: "40", mode: "surface" as const },
     height: { typed: "20", mode: "chord" as const },
   };
-  expect(beforeOf(window, changed)).toEqual({
-    readings: { width: { typed: "39 3/8", mode: "surface" }, height: null },
+  expect(beforeOf(window, { readings })).toEqual({
+    change: { readings: { width: { typed: "39 3/8", mode: "surface" }, height: null } },
     words: "Greatest width 39 3/8, Greatest height not read",
   });
 });
 
+test("a finding goes back to what it was, and one that was open is open again", () => {
+  expect(beforeOf(window, { findings: { side_seals: "clean", latch: "hand" } })).toEqual({
+    change: { findings: { side_seals: "worn", latch: null } },
+    words: "Side seals worn, Latch open",
+  });
+});
+
 test("a change of something else has nothing to undo here", () => {
-  expect(beforeOf(window, undefined)).toBeNull();
   expect(beforeOf(window, {})).toBeNull();
+  expect(beforeOf(window, { readings: {} })).toBeNull();
 });

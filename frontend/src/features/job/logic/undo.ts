@@ -1,27 +1,47 @@
 import type { JobWindow, Schemas } from "../../../api/client";
+import { findingOf } from "./survey";
 import { readingLabel } from "./windows";
 
-type Readings = NonNullable<Schemas["WindowPatch"]["readings"]>;
+type Changed = Pick<Schemas["WindowPatch"], "readings" | "findings">;
 
-/** What puts readings back as they were, and what that is called. */
+/** What puts readings and findings back as they were, and what that is called. */
 export interface Undo {
-  readings: Readings;
+  change: Changed;
   words: string;
 }
 
-/** What the readings that are about to change say now; nothing where none changes. */
-export function beforeOf(
-  window: Pick<JobWindow, "readings">,
-  changed: Readings | null | undefined,
-): Undo | null {
-  const keys = Object.keys(changed ?? {});
-  if (keys.length === 0) return null;
-  const readings: Readings = Object.fromEntries(
-    keys.map((key) => {
-      const was = window.readings[key];
-      return [key, was ? { typed: was.typed, mode: was.mode } : null];
-    }),
-  );
-  const words = keys.map((key) => `${readingLabel(key)} ${window.readings[key]?.typed ?? "not read"}`);
-  return { readings, words: words.join(", ") };
+/** What the readings and findings that are about to change say now; nothing where none changes. */
+export function beforeOf(window: Pick<JobWindow, "readings" | "findings">, changed: Changed): Undo | null {
+  const readings = Object.keys(changed.readings ?? {});
+  const findings = Object.keys(changed.findings ?? {});
+  if (readings.length + findings.length === 0) return null;
+  const words = [
+    ...readings.map((key) => `${readingLabel(key)} ${window.readings[key]?.typed ?? "not read"}`),
+    ...findings.map((name) => `${findingOf(name)?.label ?? name} ${answerOf(window, name)}`),
+  ];
+  return {
+    change: {
+      ...(readings.length
+        ? { readings: Object.fromEntries(readings.map((key) => [key, readingOf(window, key)])) }
+        : {}),
+      ...(findings.length
+        ? { findings: Object.fromEntries(findings.map((name) => [name, window.findings[name] ?? null])) }
+        : {}),
+    },
+    words: words.length > 2 ? `${words.length} answers` : words.join(", "),
+  };
+}
+
+function readingOf(window: Pick<JobWindow, "readings">, key: string) {
+  const was = window.readings[key];
+  return was ? { typed: was.typed, mode: was.mode } : null;
+}
+
+function answerOf(window: Pick<JobWindow, "findings">, name: string): string {
+  const answer = window.findings[name];
+  const finding = findingOf(name);
+  if (answer === undefined || !finding) return "open";
+  return (typeof answer === "string" ? [answer] : answer)
+    .map((one) => finding.options[one] ?? one)
+    .join(", ");
 }

@@ -1,4 +1,5 @@
 import { expect, it } from "vitest";
+import type { JobWindow } from "../../../api/client";
 import { ASKED_FACTS, READING_LABELS, VERDICT_WORDS, WORDS } from "../../../api/words";
 import { furtherReadings, otherSide, pairWords, readingLabel } from "./windows";
 
@@ -10,10 +11,11 @@ it("names every reading as the core does, and an unknown one by its key", () => 
 });
 
 it("knows which readings go beyond what a level asks for", () => {
-  expect(furtherReadings(["bottom", "mid_width", "top_left_to_bottom", "bow_top"])).toEqual([
-    "mid_width",
-    "top_left_to_bottom",
-  ]);
+  const read = { typed: "20", mm: 508, mode: "surface" as const };
+  const line = (key: string, kind: "side" | "extra") => ({ key, kind, start: [0, 0], end: [1, 1] });
+  const pane = { lines: [line("bottom", "side"), line("mid_width", "extra"), line("mid_height", "extra")] };
+  const window = { readings: { bottom: read, mid_width: read, bow_top: read }, pane } as unknown as JobWindow;
+  expect(furtherReadings(window)).toEqual(["mid_width"]);
 });
 
 it("has words for every choice of every asked fact", () => {

@@ -7,8 +7,9 @@ export function readingLabel(key: string): string {
 }
 
 /** Further readings on file that the pane's level does not ask for. */
-export function furtherReadings(onFile: readonly string[]): string[] {
-  return onFile.filter((key) => key.includes("_to_") || key.startsWith("mid_"));
+export function furtherReadings(window: Pick<JobWindow, "readings" | "pane">): string[] {
+  const extra = new Set(window.pane.lines.filter((line) => line.kind === "extra").map((line) => line.key));
+  return Object.keys(window.readings).filter((key) => extra.has(key));
 }
 
 type Placed = Pick<JobWindow, "id" | "position" | "side" | "kind" | "same_as_id" | "film_id">;

@@ -7,6 +7,7 @@ import {
   CutBoard,
   Empty,
   ErrorNote,
+  FromSurvey,
   Row,
   StopButton,
   useSettings,
@@ -73,6 +74,7 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
           mend={(item) => <Mend job={job} item={item} />}
         />
       ))}
+      {plan && <FromSurvey notes={plan.notes} />}
       {plan && plan.films.length + plan.held.length > 0 && (
         <Papers job={job} plan={plan} ready={current.status === "done"} />
       )}

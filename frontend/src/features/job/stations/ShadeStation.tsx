@@ -16,6 +16,7 @@ import type { Job, JobWindow } from "../../../api/client";
 import {
   Answer,
   bindingFirst,
+  FromSurvey,
   onlyOnce,
   Pending,
   Ruled,
@@ -69,6 +70,11 @@ export function ShadeStation({ job, window, onSelect }: Props) {
             open={verdict.word !== "Clears"}
           />
         ))}
+        <FromSurvey
+          notes={window.follows
+            .filter((one) => one.read_by === "shade")
+            .map((one) => ({ ...one, label: window.label }))}
+        />
         {window.old_film && <OldFilm window={window} />}
         <ShadeWhy window={window} />
         {job.law.changes.length === 0 && <LawBanner job={job} />}

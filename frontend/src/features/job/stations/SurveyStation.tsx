@@ -1,16 +1,22 @@
-import { Button, Typography } from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job, JobWindow } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
-import { TwoColumns } from "../../../shared";
+import { Row, Switch, TwoColumns } from "../../../shared";
 import { useWindowChange } from "../api";
 import { PaneDrawing } from "../components/PaneDrawing";
+import { FromShelf } from "../components/survey/FromShelf";
 import { GlassFacts } from "../components/survey/GlassFacts";
+import { LookOver } from "../components/survey/LookOver";
+import { MirrorDoubt } from "../components/survey/MirrorDoubt";
 import { ReadingFields, SharedGlass } from "../components/survey/ReadingFields";
-import { Misclosure, SurveyAnswer } from "../components/survey/SurveyAnswer";
+import { SurveyAnswer } from "../components/survey/SurveyAnswer";
 import { WholeCarSurvey } from "../components/survey/WholeCarSurvey";
 import type { ChangeWindow } from "../components/survey/types";
+import { answered, suspects } from "../logic/survey";
 import { beforeOf, type Undo } from "../logic/undo";
+
+type What = "look" | "measure";
 
 interface Props {
   job: Job;
@@ -18,22 +24,40 @@ interface Props {
   onSelect: (id: string | null) => void;
 }
 
-/** Measuring: what was read, what it draws, and whether the readings close. */
+/** The walkaround: what is found, what is read, what it draws, and whether the readings close. */
 export function SurveyStation({ job, window, onSelect }: Props) {
-  if (!window) return <WholeCarSurvey job={job} onSelect={onSelect} />;
-  return <OnePane key={window.id} job={job} window={window} onSelect={onSelect} />;
+  const [what, setWhat] = useState<What>("measure");
+  const walk = () => {
+    setWhat("look");
+    onSelect(job.windows[0]?.id ?? null);
+  };
+  if (!window) return <WholeCarSurvey job={job} onSelect={onSelect} onWalk={walk} />;
+  return (
+    <OnePane key={window.id} job={job} window={window} what={what} onWhat={setWhat} onSelect={onSelect} />
+  );
 }
 
-function OnePane({ job, window, onSelect }: { job: Job; window: JobWindow; onSelect: Props["onSelect"] }) {
+interface PaneProps {
+  job: Job;
+  window: JobWindow;
+  what: What;
+  onWhat: (what: What) => void;
+  onSelect: Props["onSelect"];
+}
+
+function OnePane({ job, window, what, onWhat, onSelect }: PaneProps) {
   const writes = useWindowChange(job.id);
   const [lit, setLit] = useState<string | null>(null);
   const refused = writes.refusedWindow === window.id && writes.error instanceof Problem ? writes.error : null;
   const refusals = Object.fromEntries(
-    Object.entries(refused?.fields ?? {}).map(([key, words]) => [key.replace("readings.", ""), words]),
+    Object.entries(refused?.fields ?? {}).map(([key, words]) => [
+      key.replace(/^(readings|findings)\./, ""),
+      words,
+    ]),
   );
   const [undone, setUndone] = useState<Undo[]>([]);
   const change: ChangeWindow = (body) => {
-    const before = beforeOf(window, body.readings);
+    const before = beforeOf(window, body);
     if (before) setUndone((all) => [...all, before].slice(-20));
     writes.change(window.id, body);
   };
@@ -41,39 +65,59 @@ function OnePane({ job, window, onSelect }: { job: Job; window: JobWindow; onSel
   const undo = () => {
     if (!last) return;
     setUndone((all) => all.slice(0, -1));
-    writes.change(window.id, { readings: last.readings });
+    writes.change(window.id, last.change);
   };
   return (
     <TwoColumns shares="7fr 5fr">
       <div>
         <SurveyAnswer window={window} />
-        <PaneDrawing window={window} lit={lit} />
+        <PaneDrawing window={window} lit={lit} again={suspects(window)} />
         {window.pane.cautions.map((caution) => (
           <Typography key={caution} sx={{ mt: 1 }}>
             {caution}
           </Typography>
         ))}
-        <Misclosure window={window} />
+        <MirrorDoubt jobId={job.id} window={window} change={change} />
       </div>
       <div>
-        {last && (
-          <Button size="small" onClick={undo} sx={{ mb: 1 }}>
-            Undo: {last.words}
-          </Button>
-        )}
-        {window.same_as_id ? (
-          <SharedGlass job={job} window={window} change={change} onSelect={onSelect} />
-        ) : (
-          <ReadingFields
-            job={job}
-            window={window}
-            refusals={refusals}
-            change={change}
-            onLit={setLit}
-            onSelect={onSelect}
+        <Row>
+          <Switch
+            label="Survey of this window"
+            value={what}
+            options={{
+              measure: "Measure",
+              look: `Look over ${answered(window)}/${window.findings_asked.length}`,
+            }}
+            onChange={onWhat}
           />
+          <Box sx={{ flexGrow: 1 }} />
+          {last && (
+            <Button size="small" variant="text" onClick={undo}>
+              Undo: {last.words}
+            </Button>
+          )}
+        </Row>
+        {what === "look" ? (
+          <LookOver job={job} window={window} refusals={refusals} change={change} onSelect={onSelect} />
+        ) : (
+          <>
+            {window.same_as_id ? (
+              <SharedGlass job={job} window={window} change={change} onSelect={onSelect} />
+            ) : (
+              <ReadingFields
+                job={job}
+                window={window}
+                refusals={refusals}
+                change={change}
+                lit={lit}
+                onLit={setLit}
+                onSelect={onSelect}
+              />
+            )}
+            {window.same_as_id === null && <FromShelf job={job} window={window} />}
+            <GlassFacts job={job} window={window} change={change} />
+          </>
         )}
-        <GlassFacts job={job} window={window} change={change} />
       </div>
     </TwoColumns>
   );

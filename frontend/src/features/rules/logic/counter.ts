@@ -10,7 +10,7 @@ const OTHER = "other-";
 
 /** The case with an answer put in: of the car, the film, this window, or glass elsewhere on the car. */
 export function answered(of: Case, question: Question, reply: Reply): Case {
-  if (reply.car) return { ...of, car: { ...of.car, ...reply.car } };
+  if (reply.car) return { ...of, car: { ...of.car, ...(reply.car as Case["car"]) } };
   if (reply.film) return { ...of, film: { ...of.film, ...reply.film } };
   if (reply.glass && question.position) {
     const { there, percent, filmed = false } = reply.glass;

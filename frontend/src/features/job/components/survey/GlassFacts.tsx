@@ -1,8 +1,9 @@
-import { Button, TextField } from "@mui/material";
+import { Box, Button, TextField, Typography } from "@mui/material";
 import type { Job, JobWindow } from "../../../../api/client";
-import { ASKED_FACTS, WORDS } from "../../../../api/words";
-import { Choice, FieldGrid, PickOne, Ruled, Several, Tick, useFollowing, YesNo } from "../../../../shared";
+import { ASKED_FACTS } from "../../../../api/words";
+import { Choice, FieldGrid, PickOne, Ruled, Tick, useFollowing, YesNo } from "../../../../shared";
 import { useRemoveWindow } from "../../api";
+import { MeterButton } from "./MeterButton";
 import type { ChangeWindow } from "./types";
 
 interface Props {
@@ -22,7 +23,7 @@ export function GlassFacts({ job, window, change }: Props) {
   const staysUnread = window.old_film && window.old_film_stays && !window.bare_vlt_through_old_film;
   return (
     <Ruled
-      title="Glass"
+      title="This window"
       action={
         <Button variant="text" onClick={() => remove(window.id, window.version, window.label)}>
           Take this window out
@@ -31,14 +32,10 @@ export function GlassFacts({ job, window, change }: Props) {
     >
       <FieldGrid>
         <NameField key={window.id} window={window} change={change} />
-        <VltField window={window} change={change} />
-        <Choice
-          label="Curve"
-          value={window.curve}
-          options={WORDS.Curve}
-          disabled={window.same_as_id !== null}
-          onChange={(curve) => change({ curve })}
-        />
+        <Box>
+          <VltField window={window} change={change} />
+          <MeterButton change={change} />
+        </Box>
         <PickOne
           label="Same glass as"
           value={window.same_as_id}
@@ -63,6 +60,15 @@ export function GlassFacts({ job, window, change }: Props) {
           />
         )}
       </FieldGrid>
+      {window.under_old_film && (
+        <Typography sx={{ mt: 1, fontWeight: 700, color: "error.main" }}>
+          Old film is still on, so the bare glass is only assumed, and the law hangs on it. Take it off, tick
+          “It is off now” and meter the glass.
+        </Typography>
+      )}
+      {window.no_film && (
+        <Typography sx={{ mt: 1, fontWeight: 700, color: "error.main" }}>{window.no_film}.</Typography>
+      )}
     </Ruled>
   );
 }
@@ -97,16 +103,6 @@ function FactField({ fact, window, change }: { fact: Fact } & Omit<Props, "job">
   switch (fact.field) {
     case "choice":
       return <Choice label={fact.label} value={window[fact.name]} options={fact.options} onChange={put} />;
-    case "several":
-      return (
-        <Several
-          label={fact.label}
-          value={window[fact.name]}
-          options={fact.options}
-          none="nothing noted"
-          onChange={put}
-        />
-      );
     case "yes_no_unknown":
       return <YesNo label={fact.label} value={window[fact.name]} unknown={fact.unknown} onChange={put} />;
     case "check":

@@ -3,7 +3,12 @@ import { useEffect, useRef, useState } from "react";
 import type { Job, JobWindow } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
 import { FieldGrid, Row, Ruled, Switch, TapeField } from "../../../../shared";
+import { maySettle, suspects } from "../../logic/survey";
 import { furtherReadings, readingLabel } from "../../logic/windows";
+import { Closing } from "./Closing";
+import { CornersField } from "./CornersField";
+import { Crowns } from "./Crowns";
+import { CurveClasses } from "./CurveClasses";
 import type { ChangeWindow } from "./types";
 
 interface Props {
@@ -11,15 +16,16 @@ interface Props {
   window: JobWindow;
   refusals: Record<string, string>;
   change: ChangeWindow;
+  lit: string | null;
   onLit: (key: string | null) => void;
   onSelect: (id: string | null) => void;
 }
 
 /** The readings of a pane, in the order a hand walks round it; Enter goes to the next. */
-export function ReadingFields({ job, window, refusals, change, onLit, onSelect }: Props) {
+export function ReadingFields({ job, window, refusals, change, lit, onLit, onSelect }: Props) {
   const fields = useRef(new Map<string, HTMLInputElement>());
   const mode = Object.values(window.readings)[0]?.mode ?? "surface";
-  const further = furtherReadings(Object.keys(window.readings));
+  const further = furtherReadings(window);
   const asked = window.pane.fit?.ask_for?.key;
   const onStrip = window.coverage === "strip" ? ["strip_depth", "as1_depth"] : [];
   const wide = [...further, ...(asked && !further.includes(asked) ? [asked] : [])];
@@ -37,6 +43,8 @@ export function ReadingFields({ job, window, refusals, change, onLit, onSelect }
       field.focus();
       return;
     }
+    // Nothing moves on before the readings close, or somebody stands by them.
+    if (!maySettle(window)) return;
     const index = job.windows.findIndex((other) => other.id === window.id);
     const after = job.windows.slice(index + 1).find((other) => other.same_as_id === null);
     if (after) onSelect(after.id);
@@ -56,10 +64,14 @@ export function ReadingFields({ job, window, refusals, change, onLit, onSelect }
       onCommit={(typed) => change({ readings: { [key]: typed === null ? null : { typed, mode } } })}
       onFocus={() => onLit(key)}
       onNext={() => next(key)}
-      lit={window.pane.fit?.culprit?.key === key}
+      lit={suspects(window).includes(key)}
     />
   );
-  const refining = window.level === "shape" ? "Bows, corner radii, crowns" : "Crowns";
+  const shape = window.level !== "size" && window.figure !== "drawn";
+  const crowns = window.asked_readings.filter((key) => key.startsWith("crown_"));
+  const straight = window.asked_readings.filter((key) => !key.startsWith("crown_"));
+  // Where the crowns stand above with their straightedge they do not stand below as well.
+  const refining = window.refining_readings.filter((key) => crowns.length === 0 || !key.startsWith("crown_"));
   return (
     <Ruled
       title="Readings"
@@ -72,8 +84,15 @@ export function ReadingFields({ job, window, refusals, change, onLit, onSelect }
         />
       }
     >
+      <Closing window={window} change={change} />
+      {window.figure === "drawn" ? (
+        <Typography sx={{ my: 1 }}>
+          Its outline came from a drawing or the shelf; no corner is read.
+        </Typography>
+      ) : (
+        <FieldGrid columns={straight.length > 6 ? 3 : 2}>{straight.map((key) => field(key))}</FieldGrid>
+      )}
       <FieldGrid>
-        {window.asked_readings.map((key) => field(key))}
         {wide.map((key) => (
           <Box key={key} sx={{ gridColumn: "1 / -1" }}>
             {field(key, key === asked ? { label: `Read as well: ${readingLabel(key).toLowerCase()}` } : {})}
@@ -81,15 +100,17 @@ export function ReadingFields({ job, window, refusals, change, onLit, onSelect }
         ))}
         {onStrip.map((key) => field(key, { optional: key === "as1_depth" }))}
       </FieldGrid>
-      {window.level === "shape" && (
+      <CurveClasses value={window.curve} disabled={false} onChange={(curve) => change({ curve })} />
+      {crowns.length > 0 && <Crowns window={window} field={field} change={change} lit={lit} />}
+      {window.level === "curve" && window.curve === "flat" && (
+        <Typography sx={{ my: 1 }}>
+          Called flat: no crowns to read. A flat door is shrunk by a snap.
+        </Typography>
+      )}
+      {shape && (
         <Box sx={{ mt: 1.5 }}>
           <Row>
-            <Switch
-              label="Corners"
-              value={window.figure}
-              options={WORDS.Figure}
-              onChange={(figure) => change({ figure })}
-            />
+            <CornersField window={window} change={change} />
             <Switch
               label="How the tape lay"
               value={mode}
@@ -99,12 +120,14 @@ export function ReadingFields({ job, window, refusals, change, onLit, onSelect }
           </Row>
         </Box>
       )}
-      <Box component="details" sx={{ mt: 1.5 }} open={window.refining_readings.some((key) => refusals[key])}>
-        <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600, py: 1 }}>
-          {refining}
+      {refining.length > 0 && (
+        <Box component="details" sx={{ mt: 1.5 }} open={refining.some((key) => refusals[key])}>
+          <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600, py: 1 }}>
+            {shape ? "Bows, corner radii and more" : "Crowns"}
+          </Box>
+          <FieldGrid>{refining.map((key) => field(key))}</FieldGrid>
         </Box>
-        <FieldGrid>{window.refining_readings.map((key) => field(key))}</FieldGrid>
-      </Box>
+      )}
     </Ruled>
   );
 }

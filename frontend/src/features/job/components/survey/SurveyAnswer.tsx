@@ -1,11 +1,31 @@
-import { Alert, Box, Typography } from "@mui/material";
+import { Box, Typography } from "@mui/material";
 import type { JobWindow } from "../../../../api/client";
+import { WORDS } from "../../../../api/words";
 import { Answer, showLength, useSettings } from "../../../../shared";
+import { Spread } from "./Closing";
 
 /** The pane's size, or what is wrong with its readings, or how many are to go. */
 export function SurveyAnswer({ window }: { window: JobWindow }) {
+  return (
+    <>
+      <Answered window={window} />
+      <Serves window={window} />
+    </>
+  );
+}
+
+function Answered({ window }: { window: JobWindow }) {
   const { unit } = useSettings();
   const { pane } = window;
+  if (window.no_film)
+    return (
+      <Answer
+        tone="bad"
+        why="It is taken out of the cut. If it was mistaken, change the finding under “Look over”."
+      >
+        {window.no_film}
+      </Answer>
+    );
   if (pane.problem)
     return (
       <Answer tone="bad" why={pane.problem}>
@@ -14,18 +34,15 @@ export function SurveyAnswer({ window }: { window: JobWindow }) {
     );
   if (pane.fit?.culprit)
     return (
-      <Answer
-        tone="bad"
-        why={`${pane.fit.culprit.sentence}: the other readings agree without it. Read it again.`}
-      >
+      <Answer tone="bad" why="The other readings agree without it. Read it again.">
         Wrong reading: {pane.fit.culprit.label}
       </Answer>
     );
-  if (pane.fit?.alarm)
+  if (pane.fit?.closing === "alarm")
     return (
       <Answer
         tone="bad"
-        why="A reading may be off: no pane has exactly these. See below which one, likeliest first."
+        why="A reading is off: no pane has exactly these. Which one stands beside the fields."
       >
         Readings do not close
       </Answer>
@@ -41,63 +58,53 @@ export function SurveyAnswer({ window }: { window: JobWindow }) {
   const size = `${showLength(pane.width_mm ?? 0, unit)} × ${showLength(pane.height_mm ?? 0, unit)}`;
   if (!pane.measured)
     return (
-      <Answer why="Greatest width and height: enough for the law and for a hand-cut blank. The outline is not measured and drawn dashed.">
-        {size}
+      <Answer why="Greatest width and height. The outline is not measured and drawn dashed.">{size}</Answer>
+    );
+  if (pane.fit?.closing === "amber")
+    return (
+      <Answer tone="open" why="One reading may be off. Which one stands beside the fields.">
+        {size}, nearly closes
       </Answer>
     );
-  const closes =
-    pane.fit && pane.fit.redundancy > 0
-      ? "The readings close."
-      : "Three sides leave nothing over to check them with.";
   return (
-    <>
-      <Answer tone="good" why={closes}>
-        {size}
-      </Answer>
-      <Spread window={window} />
-    </>
+    <Answer tone="good" why={closes(window)}>
+      {size}
+    </Answer>
   );
 }
 
-/** What would close the figure, and the one further reading that tells. */
-export function Misclosure({ window }: { window: JobWindow }) {
+function closes(window: JobWindow): string {
   const { fit } = window.pane;
-  if (!fit?.alarm) return null;
+  if (!fit) return "The outline came from a drawing or from the shelf.";
+  return fit.redundancy > 0 ? "The readings close." : "Three sides leave nothing over to check them with.";
+}
+
+/** What a purpose still needs: named at the level that is being read, counted at the others. */
+function needs(missing: readonly { label: string }[], here: boolean): string {
+  if (missing.length === 0) return "";
+  if (!here) return `: ${missing.length} to read`;
+  return `: read ${missing.map((one) => one.label.toLowerCase()).join(", ")}`;
+}
+
+/** What the pane is good for as it is known, and what to read for the rest. */
+function Serves({ window }: { window: JobWindow }) {
+  const serves = window.pane.serves;
   return (
-    <Alert
-      severity="warning"
-      icon={false}
-      sx={{ mt: 2, bgcolor: "background.paper", color: "text.primary", border: 2, borderColor: "error.main" }}
+    <Box
+      role="group"
+      aria-label="Good for"
+      sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, m: 0, mb: 0.5 }}
     >
-      <Typography sx={{ fontWeight: 700 }}>
-        Each of these changes alone would close it, likeliest first:
-      </Typography>
-      <Box component="ol" sx={{ my: 0.5, pl: 3 }}>
-        {fit.changes.slice(0, 5).map((change) => (
-          <li key={change.key}>{change.sentence}</li>
-        ))}
-      </Box>
-      <Spread window={window} />
-      {fit.ask_for && (
-        <Typography sx={{ fontWeight: 700 }}>Read {fit.ask_for.label} as well: it tells which.</Typography>
-      )}
-    </Alert>
-  );
-}
-
-/** The figures behind “close”, one touch away. */
-function Spread({ window }: { window: JobWindow }) {
-  const { fit } = window.pane;
-  if (!fit || fit.redundancy === 0) return null;
-  return (
-    <Box component="details" sx={{ mb: 1 }}>
-      <Box component="summary" sx={{ cursor: "pointer" }}>
-        How well
-      </Box>
-      <Typography variant="body2">
-        They miss a drawable figure by {fit.misclosure_sigma.toFixed(1)} times the spread of one tape reading;{" "}
-        {fit.alarm_sigma.toFixed(0)} times is taken for a slip.
-      </Typography>
+      {serves.map((one) => (
+        <Typography key={one.level} component="div" variant="body2" data-serves={one.level}>
+          <b>
+            {WORDS.Level[one.level]} {one.missing.length === 0 ? "✓" : ""}
+          </b>{" "}
+          {one.words}
+          {needs(one.missing, window.level === one.level)}
+        </Typography>
+      ))}
+      {window.pane.fit?.closing === "closes" && <Spread fit={window.pane.fit} />}
     </Box>
   );
 }

@@ -1,16 +1,19 @@
 import { Button } from "@mui/material";
 import { useRef } from "react";
 
+const JSON_FILE = ".json,application/json";
+
 interface Props {
   words: string;
   /** Name of the field for those who do not see it. */
   label: string;
   disabled: boolean;
+  accept?: string;
   onChosen: (file: File) => void;
 }
 
-/** A button that asks for a JSON file; the same file may be chosen twice running. */
-export function JsonFileButton({ words, label, disabled, onChosen }: Props) {
+/** A button that asks for a file; the same file may be chosen twice running. */
+export function FileButton({ words, label, disabled, accept = JSON_FILE, onChosen }: Props) {
   const field = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -20,7 +23,7 @@ export function JsonFileButton({ words, label, disabled, onChosen }: Props) {
       <input
         ref={field}
         type="file"
-        accept=".json,application/json"
+        accept={accept}
         hidden
         aria-label={label}
         onChange={(event) => {

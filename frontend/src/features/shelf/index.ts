@@ -1,0 +1,2 @@
+export { ShelfCarPage } from "./ShelfCarPage";
+export { ShelfPage } from "./ShelfPage";
