@@ -20,19 +20,25 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import APIRequestContext, sync_playwright
 
+from elumbra.api.shelf.operations import find
+from elumbra.api.shelf.schemas import ShelfQuery
+from elumbra.car.glass_shelf import put_on_shelf
 from elumbra.core.film import Film
-from elumbra.core.glass import Position, Side, WindowKind
+from elumbra.core.glass import Curve, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass, judge_car
 from elumbra.core.light import GlassSource
-from elumbra.core.measure import Figure, Reading, fit_corners
+from elumbra.core.measure import Figure, Level, Measures, Reading, measure_pane
 from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
 from elumbra.core.work import Job, Vehicle, Window, propose, shade_car
+from elumbra.made_up_glass import made_up_shelf
 from elumbra.storage.clock import today_iso
 from elumbra.storage.data_files import law_file, starting_values
+from elumbra.storage.database import Database
 from tests.api.test_kill import counted, kill_often, prepared
-from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, tape, true_lengths
+from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
+from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, true_lengths
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
 START = starting_values()
@@ -141,21 +147,40 @@ def layouts() -> None:
 
 
 def fit_of_a_pane() -> None:
-    lengths = true_lengths(QUADS["front door"])
-    readings = tape({key: lengths[key] for key in SIX})
-    show(
-        "fit of a pane that closes",
-        timed(lambda: fit_corners(readings, figure=Figure.FOUR, starting=START), times=20),
-        "ms",
-        None,
-    )
-    slipped = readings | {"top": Reading("x", readings["top"].mm + INCH)}
-    show(
-        "fit of a pane with a slip",
-        timed(lambda: fit_corners(slipped, figure=Figure.FOUR, starting=START), times=20),
-        "ms",
-        None,
-    )
+    anew = measure_pane.__wrapped__  # past the memory of what was worked out before
+
+    def show_fit(what: str, lengths: dict[str, float], curve: Curve, aim: float | None) -> None:
+        exact = {key: Reading(str(mm), mm) for key, mm in lengths.items()}
+        level = Level.SHAPE if curve is Curve.FLAT else Level.CURVE
+        given = Measures(level, Figure.FOUR, curve, exact)
+        show(what, timed(lambda: anew(given, starting=START), times=20), "ms", aim)
+
+    flat = {key: true_lengths(QUADS["front door"])[key] for key in SIX}
+    show_fit("flat pane that closes", flat, Curve.FLAT, None)
+    show_fit("flat pane with a slip, suspects named", flat | {"top": flat["top"] + INCH}, Curve.FLAT, None)
+    for crowns, gaps in CROWNS.items():
+        bowl = bowl_of(BACK, *gaps)
+        taken = tape_readings(chart_of(BACK, bowl), bowl) | crown_readings(bowl, BACK)
+        show_fit(f"curved pane {crowns} mm that closes", taken, Curve.STRONG, 20)
+        slipped = taken | {"diagonal_rising": taken["diagonal_rising"] + 2 * INCH}
+        show_fit(f"curved pane {crowns} mm with a slip, suspects named", slipped, Curve.STRONG, 120)
+
+
+def shelf_of_5000_panes() -> None:
+    with TemporaryDirectory() as folder:
+        database = Database(Path(folder) / "elumbra.db")
+        database.migrate()
+        made = [car for seed in range(18) for car in made_up_shelf(seed, 40).cars]
+        with database.session(write=True) as session:
+            for i, one in enumerate(made):
+                named = one.model_copy(update={"name": f"{one.name} {i}"})
+                put_on_shelf(session, named, person_id="bench", why="bench")
+        with database.session(write=False) as session:
+            total = find(session, ShelfQuery()).total_panes
+            for words in ("", "mor", "sedan 2019 lower", "roof 4", "nothing at all"):
+                taken = timed(lambda words=words: find(session, ShelfQuery(words=words)), times=15)  # type: ignore[misc]
+                show(f"shelf search over {total} panes, “{words}”", taken, "ms", 30)
+        database.close()
 
 
 def first_route_size() -> None:
@@ -206,7 +231,33 @@ def server_and_screen() -> None:
                 )
             calls.append(1000 * (time.perf_counter() - begin))
         show("job screen's calls while a solve runs, p95 of 60", float(np.percentile(calls, 95)), "ms", 60)
+        show("survey screen's calls, p95 of 90", float(np.percentile(survey_calls(client, address), 95)), "ms", 60)
         browser.close()
+
+
+def survey_calls(client: APIRequestContext, address: str) -> list[float]:
+    """Milliseconds of what a survey asks: a reading, a finding, a look at the job, in turn."""
+    jobs = client.get(f"{address}/api/jobs").json()["jobs"]
+    job = next(one["id"] for one in jobs if one["title"].startswith("Larkspur"))
+    calls = []
+    for i in range(90):
+        found = client.get(f"{address}/api/jobs/{job}").json()
+        window = next(one for one in found["windows"] if one["label"] == "Back glass")
+        typed = window["readings"]["bottom"]["typed"].split()[0]
+        body = {"version": window["version"]} | (
+            {"readings": {"bottom": {"typed": f"{typed} {1 + i % 7}/8"}}}
+            if i % 3 == 0
+            else {"findings": {"wiper": ("none", "off")[i % 2]}}
+        )
+        begin = time.perf_counter()
+        if i % 3 == 2:
+            client.get(f"{address}/api/jobs/{job}")
+        else:
+            headers = {"X-Write-Id": uuid4().hex, "Content-Type": "application/json"}
+            done = client.patch(f"{address}/api/windows/{window['id']}", data=json.dumps(body), headers=headers)
+            assert done.status == 200, done.text()
+        calls.append(1000 * (time.perf_counter() - begin))
+    return calls
 
 
 def ten_years() -> None:
@@ -255,6 +306,7 @@ if __name__ == "__main__":
     ten_years()
     law_of_a_car()
     fit_of_a_pane()
+    shelf_of_5000_panes()
     layouts()
     first_route_size()
     server_and_screen()
