@@ -69,7 +69,7 @@ function OnePane({ job, window, what, onWhat, onSelect }: PaneProps) {
   };
   return (
     <TwoColumns shares="7fr 5fr">
-      <div>
+      <Box sx={{ position: { md: "sticky" }, top: 8, alignSelf: "start" }}>
         <SurveyAnswer window={window} />
         <PaneDrawing window={window} lit={lit} again={suspects(window)} />
         {window.pane.cautions.map((caution) => (
@@ -78,7 +78,7 @@ function OnePane({ job, window, what, onWhat, onSelect }: PaneProps) {
           </Typography>
         ))}
         <MirrorDoubt jobId={job.id} window={window} change={change} />
-      </div>
+      </Box>
       <div>
         <Row>
           <Switch
