@@ -354,6 +354,18 @@ def test_keeping_a_car_measures_nothing_twice_and_nothing_unmeasured(desk: Desk)
     assert "Nothing on this car is measured" in refused["message"]
 
 
+def test_a_job_file_keeps_where_its_glass_came_from_in_the_same_shop_only(desk: Desk) -> None:
+    job = new_job(desk, first(desk, "sedan"))
+    exported = json.loads(desk.call("GET", f"/jobs/{job['id']}/export").data)
+    again = desk.do("POST", "/jobs/import", data=json.dumps(exported).encode(), status=201)
+    assert [one["shelf"]["pane_id"] for one in again["windows"]] == [one["shelf"]["pane_id"] for one in job["windows"]]
+    for window in exported["job"]["windows"]:
+        window["shelf"]["pane"] = "another-shop"
+    foreign = desk.do("POST", "/jobs/import", data=json.dumps(exported).encode(), status=201)
+    assert [one["shelf"] for one in foreign["windows"]] == [None] * len(job["windows"])
+    assert foreign["windows"][0]["readings"] == job["windows"][0]["readings"]
+
+
 def test_counter_staff_look_but_do_not_change_the_shelf(desk_of: Any) -> None:
     sol = desk_of("sol")
     car = first(sol, "sedan")

@@ -4553,6 +4553,8 @@ export interface components {
         ShelfCarBrief: {
             /** Body */
             body: string;
+            /** Body Label */
+            body_label: string;
             /** Doors */
             doors: number | null;
             /** Id */
@@ -4577,6 +4579,8 @@ export interface components {
         ShelfCarOut: {
             /** Body */
             body: string;
+            /** Body Label */
+            body_label: string;
             /** Doors */
             doors: number | null;
             /** Id */

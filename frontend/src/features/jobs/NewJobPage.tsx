@@ -59,7 +59,7 @@ export function NewJobPage() {
         onPick={(same) => {
           setParams(same ? { "same-as": same.id } : {}, { replace: true });
           if (!same) return;
-          setBody(same.body);
+          if (lists.data.bodies.some((style) => style.key === same.body)) setBody(same.body);
           setCar(`${same.name} ${same.years}`.trim());
           if (/^(19|20)\d\d$/.test(same.years)) setYear(same.years);
         }}

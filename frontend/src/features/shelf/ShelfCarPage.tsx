@@ -33,7 +33,7 @@ function OnShelf({ car }: { car: ShelfCar }) {
   const notify = useNotify();
   const navigate = useNavigate();
   const [dialog, setDialog] = useState<"change" | "duplicate" | null>(null);
-  const details = [car.body.replace(/_/g, " "), car.doors === null ? "" : `${car.doors} doors`, car.trim];
+  const details = [car.body_label, car.doors === null ? "" : `${car.doors} doors`, car.trim];
   const take = () =>
     on.write(
       { what: "remove", version: car.version },

@@ -85,7 +85,7 @@ function importedWords(told: Schemas["ShelfImported"]): string {
 }
 
 function CarLine({ car }: { car: Schemas["ShelfCarBrief"] }) {
-  const details = [car.body.replace(/_/g, " "), car.doors === null ? "" : `${car.doors} doors`, car.trim];
+  const details = [car.body_label, car.doors === null ? "" : `${car.doors} doors`, car.trim];
   return (
     <Box
       data-shelf-car

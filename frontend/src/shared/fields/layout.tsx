@@ -46,7 +46,14 @@ export function TwoColumns({ children, shares = "1fr 1fr" }: { children: ReactNo
 export function Head({ children, buttons }: { children: ReactNode; buttons?: ReactNode }) {
   return (
     <Box
-      sx={{ display: "flex", columnGap: 2, alignItems: "start", flexWrap: "wrap", mb: { xs: 1.5, md: 0 } }}
+      sx={{
+        display: "flex",
+        columnGap: 2,
+        rowGap: 1,
+        alignItems: "start",
+        flexWrap: "wrap",
+        mb: { xs: 1.5, md: 0 },
+      }}
     >
       <Box sx={{ flexGrow: 1 }}>{children}</Box>
       {buttons}

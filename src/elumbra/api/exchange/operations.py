@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -33,7 +34,7 @@ from elumbra.storage.records import (
     WindowRecord,
     new_id,
 )
-from elumbra.storage.store import cuttings, films, jobs, next_job_number, reasons, windows
+from elumbra.storage.store import cuttings, films, jobs, next_job_number, reasons, shelf_panes, windows
 
 _NEW_FILM = "only a lead puts a new film on file: enter it at Films first, or have the lead open this file"
 
@@ -105,7 +106,7 @@ def _import_windows(
 ) -> None:
     linked: list[WindowRecord] = []
     for ordinal, part in enumerate(document.job.windows):
-        record = windows(session).create(_record(part, job.id, ordinal, ids, film_ids), person_id=person_id)
+        record = windows(session).create(_record(session, part, job.id, ordinal, ids, film_ids), person_id=person_id)
         if part.same_as:
             source = ids[part.same_as.window]
             linked.append(replace(record, same_as_id=source, same_as_mirrored=part.same_as.mirrored))
@@ -137,7 +138,7 @@ def _import_cuts(
 
 
 def _record(
-    part: WindowPart, job_id: str, ordinal: int, ids: Mapping[str, str], film_ids: Mapping[str, str]
+    session: Session, part: WindowPart, job_id: str, ordinal: int, ids: Mapping[str, str], film_ids: Mapping[str, str]
 ) -> WindowRecord:
     readings = core_window(part).readings
     return WindowRecord(
@@ -149,7 +150,18 @@ def _record(
         film_id=film_ids[part.film] if part.film else None,
         layers=[film_ids[layer] for layer in part.layers],
         readings={key: {"typed": r.typed, "mm": r.mm, "mode": r.mode.value} for key, r in readings.items()},
+        **_shelf_link(session, part),
     )
+
+
+def _shelf_link(session: Session, part: WindowPart) -> dict[str, Any]:
+    """The shelf's record that the measures came from, where this shop's shelf has it."""
+    if part.shelf is None:
+        return {}
+    pane = shelf_panes(session).find(part.shelf.pane)
+    if pane is None or part.shelf.revision > pane.revision:
+        return {}
+    return {"shelf_pane_id": pane.id, "shelf_revision": part.shelf.revision}
 
 
 def _import_reason(

@@ -32,7 +32,7 @@ from elumbra.documents.shelf import (
     PanePart,
     pane_part,
 )
-from elumbra.storage import shelf
+from elumbra.storage import data_files, shelf
 from elumbra.storage.records import (
     JobRecord,
     PersonRecord,
@@ -60,6 +60,12 @@ def find(session: Session, query: ShelfQuery) -> ShelfList:
     )
 
 
+def _body_label(key: str) -> str:
+    """What a body style is called; a car that came with a file may have one of its own."""
+    style = data_files.bodies().get(key)
+    return str(style["label"]) if style else key.replace("_", " ")
+
+
 def _brief(car: ShelfCarRecord, panes: Sequence[ShelfPaneRecord]) -> ShelfCarBrief:
     return ShelfCarBrief(
         id=car.id,
@@ -67,6 +73,7 @@ def _brief(car: ShelfCarRecord, panes: Sequence[ShelfPaneRecord]) -> ShelfCarBri
         name=car.name,
         years=car.years,
         body=car.body,
+        body_label=_body_label(car.body),
         doors=car.doors,
         trim=car.trim,
         made_up=any(pane.content.get("made_up") for pane in panes),
@@ -99,6 +106,7 @@ def show(session: Session, car_id: str) -> ShelfCarOut:
         name=car.name,
         years=car.years,
         body=car.body,
+        body_label=_body_label(car.body),
         doors=car.doors,
         trim=car.trim,
         panes=[_pane_out(session, pane, old, uses, names, labels, starting) for pane in panes],

@@ -37,6 +37,7 @@ class ShelfCarBrief(BaseModel):
     name: str
     years: str
     body: str
+    body_label: str
     doors: int | None
     trim: str
     made_up: bool
@@ -101,6 +102,7 @@ class ShelfCarOut(BaseModel):
     name: str
     years: str
     body: str
+    body_label: str
     doors: int | None
     trim: str
     panes: list[ShelfPaneOut]

@@ -18,6 +18,7 @@ import { useState } from "react";
 import { sessionQuery } from "../../../api/queries";
 import { endConflict, useConflict, type Conflict } from "../conflicts";
 import { told, type Clash } from "../logic/conflict";
+import { findingOf } from "../logic/survey";
 import { readingLabel } from "../logic/windows";
 
 /** Two people changed the same thing: mine and theirs side by side, and neither is kept unasked. */
@@ -98,7 +99,7 @@ function Asked({ conflict, names }: { conflict: Conflict; names: Readonly<Record
 }
 
 function nameOf({ field }: Clash): string {
-  return field.startsWith("readings.")
-    ? readingLabel(field.slice("readings.".length))
-    : field.replace(/_id$/, "").replaceAll("_", " ");
+  if (field.startsWith("readings.")) return readingLabel(field.slice("readings.".length));
+  const finding = findingOf(field.replace(/^findings\./, ""));
+  return finding ? finding.label : field.replace(/_id$/, "").replaceAll("_", " ");
 }

@@ -1,5 +1,6 @@
 import { expect, test } from "vitest";
-import { beforeOf } from "./undo";
+import type { JobWindow } from "../../../api/client";
+import { answersBefore, beforeOf } from "./undo";
 
 const window = {
   readings: { width: { typed: "39 3/8", mm: 1000.125, mode: "surface" as const } },
@@ -27,4 +28,21 @@ test("a finding goes back to what it was, and one that was open is open again", 
 test("a change of something else has nothing to undo here", () => {
   expect(beforeOf(window, {})).toBeNull();
   expect(beforeOf(window, { readings: {} })).toBeNull();
+});
+
+test("answers taken over from the other side go back all at once", () => {
+  const before = {
+    findings: { latch: "hand" },
+    old_film: false,
+    glass_type: "tempered",
+  } as unknown as JobWindow;
+  const after = {
+    findings: { latch: "electric", side_seals: "worn" },
+    old_film: true,
+    glass_type: "tempered",
+  } as unknown as JobWindow;
+  expect(answersBefore(before, after)).toEqual({
+    old_film: false,
+    findings: { latch: "hand", side_seals: null },
+  });
 });

@@ -1,4 +1,5 @@
 import type { JobWindow, Schemas } from "../../../api/client";
+import { ASKED_FACTS } from "../../../api/words";
 import { findingOf } from "./survey";
 import { readingLabel } from "./windows";
 
@@ -44,4 +45,17 @@ function answerOf(window: Pick<JobWindow, "findings">, name: string): string {
   return (typeof answer === "string" ? [answer] : answer)
     .map((one) => finding.options[one] ?? one)
     .join(", ");
+}
+
+type Answered = Pick<JobWindow, "findings" | (typeof ASKED_FACTS)[number]["name"]>;
+
+/** What puts a window's answers back as they were before several changed at once. */
+export function answersBefore(before: Answered, after: Answered): Omit<Schemas["WindowPatch"], "version"> {
+  const findings = Object.keys({ ...before.findings, ...after.findings })
+    .filter((name) => JSON.stringify(before.findings[name]) !== JSON.stringify(after.findings[name]))
+    .map((name) => [name, before.findings[name] ?? null] as const);
+  const facts = ASKED_FACTS.map((fact) => fact.name)
+    .filter((name) => before[name] !== after[name])
+    .map((name) => [name, before[name]] as const);
+  return { ...Object.fromEntries(facts), findings: Object.fromEntries(findings) };
 }

@@ -1,7 +1,8 @@
 import { Box, Button, Typography } from "@mui/material";
 import type { Job, JobWindow } from "../../../../api/client";
-import { Row } from "../../../../shared";
+import { Row, useNotify } from "../../../../shared";
 import { minutesOf } from "../../logic/survey";
+import { answersBefore } from "../../logic/undo";
 import { useOnWindow } from "../../survey";
 import { Findings } from "./Findings";
 import { GlassFacts } from "./GlassFacts";
@@ -19,6 +20,7 @@ interface Props {
 /** What this window can raise, and on to the next. What stays open is asked where it matters. */
 export function LookOver({ job, window, refusals, change, onSelect }: Props) {
   const { act, pending } = useOnWindow(job.id);
+  const notify = useNotify();
   const other = job.windows.find((one) => one.id === window.other_side_id);
   const index = job.windows.findIndex((one) => one.id === window.id);
   const next = job.windows[index + 1];
@@ -37,7 +39,14 @@ export function LookOver({ job, window, refusals, change, onSelect }: Props) {
             <Button
               disabled={pending}
               size="large"
-              onClick={() => act(window.id, { what: "as-other-side", other: other.id })}
+              onClick={() =>
+                act(window.id, { what: "as-other-side", other: other.id }, (job) => {
+                  const now = job.windows.find((one) => one.id === window.id);
+                  if (!now) return;
+                  const before = answersBefore(window, now);
+                  notify(`Answered as ${other.label}.`, { undo: () => change(before) });
+                })
+              }
             >
               As the other side
             </Button>
