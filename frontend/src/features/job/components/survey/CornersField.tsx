@@ -1,4 +1,4 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { useState } from "react";
 import type { JobWindow } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
@@ -24,13 +24,15 @@ export function CornersField({ window, change }: { window: JobWindow; change: Ch
     <>
       <Choice label="Corners" value={window.figure} options={READ} onChange={pick} sx={{ minWidth: 150 }} />
       {window.corner_names.length > 3 && (
-        <Several
-          label="Pointing inward"
-          value={window.reentrant}
-          options={Object.fromEntries(window.corner_names.map((name) => [name, name.replace(/_/g, " ")]))}
-          none="none"
-          onChange={(reentrant) => change({ reentrant })}
-        />
+        <Box sx={{ display: "grid", minWidth: 180 }}>
+          <Several
+            label="Pointing inward"
+            value={window.reentrant}
+            options={Object.fromEntries(window.corner_names.map((name) => [name, name.replace(/_/g, " ")]))}
+            none="none"
+            onChange={(reentrant) => change({ reentrant })}
+          />
+        </Box>
       )}
       {asked && (
         <Dialog open onClose={() => setAsked(null)}>

@@ -1,4 +1,4 @@
-import { Box, ToggleButton, ToggleButtonGroup, useTheme } from "@mui/material";
+import { Box, ToggleButton, ToggleButtonGroup, Typography, useTheme } from "@mui/material";
 import type { JobWindow } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
 
@@ -77,7 +77,7 @@ export function StraightedgeDrawing({
   return (
     <Box component="figure" sx={{ m: 0, bgcolor: "background.paper", border: 1, borderColor: "divider" }}>
       <svg
-        viewBox="0 0 320 88"
+        viewBox="0 0 320 84"
         role="img"
         aria-label={
           atEnds
@@ -101,11 +101,11 @@ export function StraightedgeDrawing({
             <path d="M30 72 H290 M30 67 v10 M290 67 v10" stroke={mark} strokeWidth="2" fill="none" />
           </>
         )}
-        <text x="160" y="86" textAnchor="middle" fontSize="13" fill={inks.soft}>
-          {way === "across" ? "laid across at mid-height" : "laid up and down at mid-width"}: the distance
-          between the points read
-        </text>
       </svg>
+      <Typography component="figcaption" variant="body2" sx={{ textAlign: "center", pb: 0.5 }}>
+        {way === "across" ? "Laid across at mid-height" : "Laid up and down at mid-width"}; the chord is the
+        distance between the points read
+      </Typography>
     </Box>
   );
 }

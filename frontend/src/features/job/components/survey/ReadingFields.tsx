@@ -2,7 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import type { Job, JobWindow } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
-import { FieldGrid, Row, Ruled, Switch, TapeField } from "../../../../shared";
+import { FieldGrid, Row, Ruled, Several, Switch, TapeField } from "../../../../shared";
 import { maySettle, suspects } from "../../logic/survey";
 import { furtherReadings, readingLabel } from "../../logic/windows";
 import { Closing } from "./Closing";
@@ -61,7 +61,11 @@ export function ReadingFields({ job, window, refusals, change, lit, onLit, onSel
         if (input) fields.current.set(key, input);
         else fields.current.delete(key);
       }}
-      onCommit={(typed) => change({ readings: { [key]: typed === null ? null : { typed, mode } } })}
+      onCommit={(typed) =>
+        change({
+          readings: { [key]: typed === null ? null : { typed, mode: window.readings[key]?.mode ?? mode } },
+        })
+      }
       onFocus={() => onLit(key)}
       onNext={() => next(key)}
       lit={suspects(window).includes(key)}
@@ -117,6 +121,11 @@ export function ReadingFields({ job, window, refusals, change, lit, onLit, onSel
               options={WORDS.TapeMode}
               onChange={(value) => change({ readings: allIn(window, value) })}
             />
+            {window.curve !== "flat" && (
+              <Box sx={{ display: "grid", minWidth: 230 }}>
+                <Straight window={window} change={change} />
+              </Box>
+            )}
           </Row>
         </Box>
       )}
@@ -131,6 +140,30 @@ export function ReadingFields({ job, window, refusals, change, lit, onLit, onSel
     </Ruled>
   );
 }
+
+/** On curved glass the two differ, so each reading may be told apart: these were straight from point to point. */
+function Straight({ window, change }: { window: JobWindow; change: ChangeWindow }) {
+  const read = Object.entries(window.readings).filter(([key]) => LAID.test(key));
+  if (read.length === 0) return null;
+  return (
+    <Several
+      label="Straight from point to point"
+      value={read.filter(([, one]) => one.mode === "chord").map(([key]) => key)}
+      options={Object.fromEntries(read.map(([key]) => [key, readingLabel(key)]))}
+      none="none of them"
+      onChange={(keys) =>
+        change({
+          readings: Object.fromEntries(
+            read.map(([key, { typed }]) => [key, { typed, mode: keys.includes(key) ? "chord" : "surface" }]),
+          ),
+        })
+      }
+    />
+  );
+}
+
+/** Readings for which it matters how the tape lay. */
+const LAID = /^(?!bow_|radius_|more_|less_|crown_|widest_|strip_|as1_|housing_)/;
 
 function allIn(window: JobWindow, mode: JobWindow["readings"][string]["mode"]) {
   return Object.fromEntries(
