@@ -7,7 +7,7 @@ from io import BytesIO
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, Route, expect
+from playwright.sync_api import Browser, Locator, Page, Request, Route, expect
 from pypdf import PdfReader
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -30,9 +30,25 @@ def tape(page: Page, label: str) -> Locator:
 
 
 def hear_nothing(page: Page) -> None:
-    """From now on this screen does not hear what others do to its job."""
+    """Until it writes, this screen does not hear what others do to its job, however long that takes."""
     quiet = {"stamp": "quiet", "last": 1, "entries": []}
     page.route("**/api/jobs/*/changes*", lambda route: route.fulfill(json=quiet))
+    job_id = page.url.split("/jobs/")[1].split("/")[0]
+    as_it_is = page.evaluate("id => fetch(`/api/jobs/${id}`).then((answer) => answer.text())", job_id)
+    deaf = {"now": True}
+
+    def look_again(route: Route) -> None:
+        if deaf["now"] and route.request.method == "GET":
+            route.fulfill(body=as_it_is, content_type="application/json")
+        else:
+            route.continue_()
+
+    def wrote(request: Request) -> None:
+        if request.method != "GET":
+            deaf["now"] = False
+
+    page.on("request", wrote)
+    page.route(f"**/api/jobs/{job_id}", look_again)
 
 
 def printed(page: Page, url: str) -> str:

@@ -269,5 +269,6 @@ def test_a_photo_is_kept_with_its_window(page: Page, tmp_path: Path) -> None:
     page.get_by_role("button", name=re.compile("^Look over")).click()
     page.get_by_label("Photo", exact=True).set_input_files(picture)
     shown = page.get_by_role("img", name=re.compile("Ines Varga$"))
-    expect(shown).to_be_visible()
+    shown.scroll_into_view_if_needed()
+    expect(shown).to_have_js_property("complete", True)
     assert shown.evaluate("image => image.complete && image.naturalWidth > 600")

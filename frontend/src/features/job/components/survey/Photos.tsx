@@ -48,7 +48,7 @@ export function Photos({ job, windowId }: { job: Job; windowId: string | null })
                   src={url}
                   alt={words}
                   loading="lazy"
-                  style={{ height: 96, maxWidth: 160, objectFit: "cover" }}
+                  style={{ height: 96, width: 140, objectFit: "cover" }}
                 />
               </a>
               <Typography component="figcaption" variant="caption">
