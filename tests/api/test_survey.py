@@ -302,6 +302,23 @@ def test_amber_is_kept_by_a_word_and_asked_again_by_a_new_reading(desk: Desk) ->
     assert not again["readings_kept"]
 
 
+def test_a_slip_is_held_also_where_nobody_read_the_crowns_until_somebody_stands_by_it(desk: Desk) -> None:
+    """No answer gets better by ignorance: unread crowns make it amber, and the knife waits all the same."""
+    label, mirrored = "Driver rear", "Passenger rear"
+    crowns = dict.fromkeys(("crown_across", "crown_across_chord", "crown_up", "crown_up_chord"))
+    unread = patch(desk, window_of(opened(desk, MORROW), label), level="shape", readings=crowns)
+    window = window_of(unread, label)
+    assert (window["pane"]["fit"]["closing"], window["pane"]["fit"]["softened"]) == ("amber", True)
+    assert window["ticks"]["survey"] == "trouble"
+    for one in (label, mirrored):
+        assert "crowns that nobody has read" in window_of(unread, one)["held"]
+    kept = patch(desk, window, readings_kept=True)
+    assert [window_of(kept, one)["held"] for one in (label, mirrored)] == [None, None]
+    read_again = patch(desk, window_of(kept, label), readings={"diagonal_rising": read("36")})
+    assert window_of(read_again, label)["pane"]["fit"]["closing"] == "closes"
+    assert window_of(read_again, label)["held"] is None
+
+
 def test_a_pane_read_as_its_mirror_image_is_asked_about_and_turned_over(desk: Desk) -> None:
     job = opened(desk, MORROW)
     rear = window_of(job, "Driver front")

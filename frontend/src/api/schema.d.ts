@@ -2560,6 +2560,8 @@ export interface components {
             read_crowns: boolean;
             /** Redundancy */
             redundancy: number;
+            /** Softened */
+            softened: boolean;
             /** Spread Mm */
             spread_mm: number;
             /** Swap */

@@ -57,6 +57,7 @@ class FitOut(BaseModel):
     swapped: list[str]  # keys of those two
     swap: str  # two readings that look swapped, in a sentence; else empty
     inward: str  # corners that close it if they point inward, in a sentence; else empty
+    softened: bool  # it would be an alarm, had somebody read the crowns
     read_crowns: bool  # it may be the crowns, which nobody has read
     spread_mm: float  # how far a corner may be off by the readings, 95 %
     unseen_mm: float  # and by what a barrel takes for granted, 95 %

@@ -110,6 +110,7 @@ def _fit_out(fit: CornerFit, starting: StartingValues) -> FitOut:
         swapped=list(fit.swap or ()),
         swap=f"{describe_swap(fit.swap)}." if fit.swap else "",
         inward=inward,
+        softened=fit.softened,
         read_crowns=fit.read_crowns,
         spread_mm=fit.spread_mm,
         unseen_mm=fit.unseen_mm,

@@ -53,6 +53,7 @@ class CornerFit:
     closing: Closing
     spread_mm: float  # how far a corner may be off by the readings' own spread, 95 %
     unseen_mm: float  # and by what a barrel takes for granted, 95 %
+    softened: bool = False  # it would be an alarm, had somebody read the crowns
     read_crowns: bool = False  # only what the class lets expect stands for them, and it may be that
     suspicion: Suspicion = field(default_factory=Suspicion)
 
@@ -149,7 +150,8 @@ def _fit(
     misclosure = solved.misclosure
     closing = closing_of(misclosure, starting=starting)
     guessed = crowns is not None and not crowns.all_read
-    if closing is Closing.ALARM and guessed:
+    softened = closing is Closing.ALARM and guessed
+    if softened:
         closing = Closing.AMBER
     suspicion = Suspicion()
     if closing is not Closing.CLOSES:
@@ -163,6 +165,7 @@ def _fit(
         spread_mm=reading_spread(solved),
         unseen_mm=unseen_error(solved, problem, starting=starting),
         read_crowns=guessed and closing is not Closing.CLOSES,
+        softened=softened,
         suspicion=suspicion,
     )
 

@@ -12,7 +12,7 @@ from elumbra.core.law import LawBook, VerdictWord
 from elumbra.core.measure import MeasuredPane, unreadable_pane
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.cutting import Hold, Station, ToCut, windows_to_cut
-from elumbra.core.work.job import Job, Window, measure_window, resolve_as_far_as_possible
+from elumbra.core.work.job import Job, Window, measure_window, readings_stand, resolve_as_far_as_possible
 from elumbra.core.work.shade import ShadedCar, WindowShade, shade_car
 
 
@@ -107,7 +107,8 @@ def ticks(car: Car, window_id: str) -> dict[Station, Tick]:
     """A window's tick at each station."""
     window, pane, worst = car.window(window_id), car.panes[window_id], car.shades[window_id].worst
     measured = pane.outline is not None and not pane.missing
-    alarmed = bool(pane.problem) or bool(pane.fit and pane.fit.alarm)
+    softened = bool(pane.fit and pane.fit.softened) and not readings_stand(window, car.job.windows)
+    alarmed = bool(pane.problem) or bool(pane.fit and pane.fit.alarm) or softened
     survey = Tick.TROUBLE if alarmed else Tick.DONE if measured else Tick.OPEN
     held = car.held.get(window_id)
     at_shade = held is not None and held.station is Station.SHADE

@@ -15,7 +15,7 @@ from elumbra.core.nest import Blank
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.facts import no_film_reason
 from elumbra.core.work.gate import hold_words, holding
-from elumbra.core.work.job import Job, Window
+from elumbra.core.work.job import Job, Window, readings_stand
 from elumbra.core.work.reasons import ReasonKind
 from elumbra.core.work.shade import WindowShade
 
@@ -47,11 +47,11 @@ class Hold:
     word: VerdictWord | None = None  # where the law holds it
 
 
-def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | None:
+def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: bool = False) -> Hold | None:
     """Why a window with film chosen cannot be cut yet, with the mend; None when it can.
 
     What the law says is weighed by the gate; what was read must be a pane, and close. What was
-    found may forbid film altogether.
+    found may forbid film altogether. ``kept`` says that somebody stands by the readings.
     """
     if never := no_film_reason(window):
         return Hold(f"{never}. Take the film off this window.", Station.SHADE)
@@ -63,6 +63,8 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | No
         return Hold(pane.problem, Station.SURVEY)
     if pane.fit and pane.fit.alarm:
         return Hold(_does_not_close(pane.fit), Station.SURVEY)
+    if pane.fit and pane.fit.softened and not kept:
+        return Hold(_UNREAD_CROWNS, Station.SURVEY)
     if pane.outline is None:
         return Hold("Not measured. Read its greatest width and height.", Station.SURVEY)
     depth = window.readings.get("strip_depth")
@@ -71,6 +73,10 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade) -> Hold | No
     return None
 
 
+_UNREAD_CROWNS = (
+    "The readings do not close unless crowns that nobody has read explain it. "
+    "Read the crowns at Curve, read again, or stand by the readings at Survey."
+)
 _UNDER_OLD_FILM = (
     "Old film is still on, so nobody knows the bare glass, and the law hangs on it. "
     "Take it off, say so at Survey and meter the glass; or the lead gives a reason at Shade."
@@ -110,7 +116,7 @@ def windows_to_cut(
     for window in job.windows:
         if window.film_id is None or window.is_cut:
             continue
-        if hold := hold_on(window, panes[window.id], shades[window.id]):
+        if hold := hold_on(window, panes[window.id], shades[window.id], kept=readings_stand(window, job.windows)):
             held[window.id] = hold
             continue
         outline = panes[window.id].outline

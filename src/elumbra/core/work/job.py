@@ -116,6 +116,16 @@ def _resolved(window: Window, by_id: Mapping[str, Window]) -> Window:
     return replace(window, measures=source.measures.on_window(window.readings), mirrored=turned)
 
 
+def readings_stand(window: Window, windows: Sequence[Window]) -> bool:
+    """Whether somebody stands by the readings that a window is drawn by, its own or those it shares."""
+    by_id = {one.id: one for one in windows}
+    for _ in windows:
+        if window.same_as is None or window.same_as not in by_id:
+            break
+        window = by_id[window.same_as]
+    return window.readings_kept
+
+
 def measure_window(window: Window, *, starting: StartingValues) -> MeasuredPane:
     """One window's pane, already resolved; mirrored where its measures are the other side's.
 

@@ -34,12 +34,12 @@ test("answers taken over from the other side go back all at once", () => {
   const before = {
     findings: { latch: "hand" },
     old_film: false,
-    glass_type: "tempered",
+    coverage: "full",
   } as unknown as JobWindow;
   const after = {
     findings: { latch: "electric", side_seals: "worn" },
     old_film: true,
-    glass_type: "tempered",
+    coverage: "full",
   } as unknown as JobWindow;
   expect(answersBefore(before, after)).toEqual({
     old_film: false,

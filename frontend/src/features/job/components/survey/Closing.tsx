@@ -62,6 +62,7 @@ function headline(fit: Schemas["FitOut"], unit: LengthUnit): string {
   const [first] = fit.changes;
   if (fit.culprit) return `Wrong reading: ${fit.culprit.sentence}. The others agree without it.`;
   if (fit.closing === "alarm") return "These readings do not close: one of them is off.";
+  if (fit.softened) return "These readings do not close, unless crowns that nobody has read explain it.";
   if (fit.read_crowns || !first) return "These readings nearly close.";
   return `One reading may be off by about ${showLength(Math.abs(first.change_mm), unit)}; read the ${first.label} again.`;
 }

@@ -60,6 +60,15 @@ function Answered({ window }: { window: JobWindow }) {
     return (
       <Answer why="Greatest width and height. The outline is not measured and drawn dashed.">{size}</Answer>
     );
+  if (pane.fit?.softened && !window.readings_kept)
+    return (
+      <Answer
+        tone="bad"
+        why="Unless crowns that nobody has read explain it: read them at Curve. More stands beside the fields."
+      >
+        Readings hardly close
+      </Answer>
+    );
   if (pane.fit?.closing === "amber")
     return (
       <Answer tone="open" why="One reading may be off. Which one stands beside the fields.">
