@@ -204,7 +204,8 @@ def _serve_locked(data: Path, port: int, *, demo: bool) -> int:
 def _start_meter() -> subprocess.Popen[bytes]:
     """The simulated light meter, in a process of its own; where its port is taken, it ends by itself."""
     return subprocess.Popen(
-        [sys.executable, "-m", "elumbra.simulators.light_meter"],
+        [sys.executable, "-m", "elumbra.simulators.light_meter", "--with-parent"],
+        stdin=subprocess.PIPE,  # closed by the system when this process ends, however it ends
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
     )

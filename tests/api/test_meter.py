@@ -138,6 +138,18 @@ def test_what_is_no_address_is_refused(address: str) -> None:
         read_state(address)
 
 
+def test_the_simulator_ends_with_whoever_started_it() -> None:
+    command = [sys.executable, "-m", "elumbra.simulators.light_meter", "--port", "0", "--with-parent"]
+    with subprocess.Popen(
+        command, cwd=ROOT / "src", stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+    ) as process:
+        assert process.stdout is not None
+        assert process.stdin is not None
+        assert "light meter at" in process.stdout.readline()
+        process.stdin.close()  # as the system does when the parent is killed
+        assert process.wait(timeout=60) == 0
+
+
 def test_client_and_simulator_share_no_code() -> None:
     """Nothing of the application is imported by the simulator, and it not by the client."""
 

@@ -7,9 +7,11 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import os
 import random
 import socket
 import socketserver
+import sys
 import threading
 
 GREETING = "METER 1 simulated-light-meter SIM-0001"
@@ -109,15 +111,24 @@ def make_server(port: int, meter: Meter) -> socketserver.ThreadingTCPServer:
     return server
 
 
+def _end_with_parent() -> None:
+    """Standard input is a pipe that closes when the parent is gone, also when it was killed."""
+    sys.stdin.buffer.read()
+    os._exit(0)
+
+
 def main() -> None:
     """Serve until ended."""
     parser = argparse.ArgumentParser(prog="light-meter", description="A simulated light meter.")
     parser.add_argument("--port", type=int, default=8651)
     parser.add_argument("--glass", type=float, default=71.5, help="what it sits on, percent of light that passes")
     parser.add_argument("--seed", type=int, default=None, help="the same noise each time")
+    parser.add_argument("--with-parent", action="store_true", help="end when whoever started it has ended")
     options = parser.parse_args()
     server = make_server(options.port, Meter(glass=options.glass, seed=options.seed))
     print(f"Simulated light meter at 127.0.0.1:{server.server_address[1]}, on glass of {options.glass:g} %", flush=True)  # noqa: T201
+    if options.with_parent:
+        threading.Thread(target=_end_with_parent, daemon=True).start()
     with contextlib.suppress(KeyboardInterrupt):
         server.serve_forever()
 
