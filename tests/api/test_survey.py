@@ -284,6 +284,10 @@ def test_a_pane_of_six_corners_is_read_by_number(desk: Desk) -> None:
     assert after["reentrant"] == ["corner_4"]
     refused = patch(desk, after, status=422, reentrant=["corner_9"])
     assert "reentrant" in json.dumps(refused["fields"])
+    five = window_of(patch(desk, after, figure="five"), "Driver cargo side")
+    assert five["reentrant"] == ["corner_4"]
+    four = window_of(patch(desk, five, figure="four"), "Driver cargo side")
+    assert four["reentrant"] == [], "a four-cornered pane has no corner 4 by number"
 
 
 def test_amber_is_kept_by_a_word_and_asked_again_by_a_new_reading(desk: Desk) -> None:

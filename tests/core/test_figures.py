@@ -120,11 +120,10 @@ def test_a_notch_is_drawn_as_it_is_once_tapped_and_never_as_another_figure_unask
     assert told or np.abs(plain.corners - corners).max() < 0.02 or plain.closing is not Closing.CLOSES
 
 
-def test_an_inward_corner_of_a_figure_that_has_none_there_is_ignored() -> None:
-    assert (
-        Measures(Level.SHAPE, Figure.EIGHT, reentrant=frozenset({"corner_7"})).for_figure(Figure.FIVE).reentrant
-        == frozenset()
-    )
+def test_an_inward_corner_that_the_figure_does_not_have_is_refused_by_name() -> None:
+    lengths = lengths_of(polygon(5, np.random.default_rng(5)))
+    with pytest.raises(ReadingError, match="corner_9"):
+        solved(lengths, 5, frozenset({"corner_9"}))
 
 
 def test_bows_radii_and_corrections_go_on_any_edge() -> None:

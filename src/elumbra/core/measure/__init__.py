@@ -19,11 +19,9 @@ from elumbra.core.measure.readings import (
     asked_keys,
     corner_names,
     edges,
-    extra_keys,
     known_keys,
     missing_keys,
     refining_keys,
-    shape_keys,
 )
 from elumbra.core.measure.slips import Suspicion, describe_change, describe_swap
 
@@ -56,7 +54,6 @@ __all__ = [
     "describe_change",
     "describe_swap",
     "edges",
-    "extra_keys",
     "known_keys",
     "label",
     "leans",
@@ -71,7 +68,6 @@ __all__ = [
     "reading_lines",
     "refining_keys",
     "serves",
-    "shape_keys",
     "short_label",
     "sketch",
     "solve",

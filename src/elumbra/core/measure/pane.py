@@ -124,6 +124,10 @@ def measure_pane(measures: Measures, *, starting: StartingValues) -> MeasuredPan
     """
     readings = measures.readings
     check_readings(readings, figure=measures.figure, starting=starting)
+    if unknown := sorted(measures.reentrant - set(corner_names(measures.figure))):
+        raise ReadingError(
+            f"“{unknown[0]}” is no corner of a {measures.figure.value}-cornered pane. Tap the inward corners again."
+        )
     crowns = crowns_of(measures, starting=starting)
     surface, crowns_read = (_FLAT, True) if crowns is None else (crowns.barrel, crowns.all_read)
     known = partial(MeasuredPane, surface=surface, crowns_read=crowns_read)

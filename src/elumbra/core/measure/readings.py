@@ -9,7 +9,7 @@ from functools import cache
 from types import MappingProxyType
 
 from elumbra.core.glass import Curve
-from elumbra.core.measure.figures import Ends, Figure, plan_of
+from elumbra.core.measure.figures import Figure, plan_of
 
 
 class TapeMode(StrEnum):
@@ -91,12 +91,6 @@ class Measures:
         strip = {key: reading for key, reading in own.items() if key in STRIP_KEYS}
         return replace(self, readings=FrozenReadings({**self.readings, **strip}))
 
-    def for_figure(self, figure: Figure) -> Measures:
-        """The same pane drawn with another number of corners: readings that it cannot have go."""
-        kept = {key: reading for key, reading in self.readings.items() if key in known_keys(figure)}
-        inward = self.reentrant & set(corner_names(figure))
-        return replace(self, figure=figure, readings=FrozenReadings(kept), reentrant=inward)
-
 
 SIZE_KEYS = ("width", "height")
 CROWN_GAPS = ("crown_across", "crown_up")
@@ -116,16 +110,6 @@ def edges(figure: Figure) -> tuple[str, ...]:
 def corner_names(figure: Figure) -> tuple[str, ...]:
     """Corners in order round the pane, counter-clockwise from the bottom left."""
     return plan_of(figure).corners
-
-
-def shape_keys(figure: Figure) -> dict[str, Ends]:
-    """The readings that a shape needs."""
-    return plan_of(figure).needed
-
-
-def extra_keys(figure: Figure) -> dict[str, Ends]:
-    """The further readings that can name a wrong one."""
-    return plan_of(figure).extra
 
 
 @cache
