@@ -1,7 +1,8 @@
 """The planner against brute force, its checker, its bounds and its money."""
 
 import tracemalloc
-from itertools import permutations, product
+from dataclasses import replace
+from itertools import pairwise, permutations, product
 
 import numpy as np
 import pytest
@@ -17,6 +18,7 @@ from elumbra.core.nest import (
     Lane,
     Layout,
     Placed,
+    Score,
     Section,
     Turn,
     TurnOption,
@@ -29,8 +31,8 @@ from elumbra.core.nest import (
 )
 from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
 from elumbra.core.nest.exact import solve_exact
-from elumbra.core.nest.lanes import count_codes
-from elumbra.core.nest.sections import TooManySectionsError
+from elumbra.core.nest.lanes import TooManySectionsError, count_codes
+from elumbra.core.nest.pool import packed
 from tests.catalogue.panes import INCH, offcut, roll, starting
 
 COSTING = Costing.from_starting(starting())
@@ -66,19 +68,42 @@ def partitions(items: list[object]) -> list[list[list[object]]]:
     return found
 
 
-def brute_force(blanks: list[Blank], stocks: list[Stock]) -> float:
-    """Least net cost over every split into sections and lanes, every turning, stock and lane order."""
-    least = float("inf")
-    known = by_id(blanks)
+def brute_force(blanks: list[Blank], stocks: list[Stock], costing: Costing = COSTING) -> float:
+    """Least net cost over every split into sections and lanes, every turning, stock and lane order.
+
+    No more film is bought than by the plan that is cheapest when leftovers are worth nothing.
+    """
+    known, found = by_id(blanks), []
     for options in product(*(b.turns for b in blanks)):
         pairs = list(zip(blanks, options, strict=True))
         for sections in partitions(pairs):
             for lanes_of in product(*(partitions(group) for group in sections)):
                 for homes in product(stocks, repeat=len(sections)):
                     for layout in layouts(lanes_of, homes):
-                        cost = score(layout, blanks=known, stocks={s.id: s for s in stocks}, costing=COSTING).net
-                        least = min(least, cost)
-    return least
+                        one = score(layout, blanks=known, stocks={s.id: s for s in stocks}, costing=costing)
+                        found.append((one.new_film + one.labour, one.new_film, one.net))
+    least = min(bare for bare, _, _ in found)
+    film = min(film for bare, film, _ in found if bare <= least + 1e-6)
+    return min(net for _, bought, net in found if bought <= film + 1e-6)
+
+
+def small_case(seed: int) -> tuple[list[Blank], list[Stock], Costing]:
+    """Two or three blanks, short rolls, offcuts and foot minutes by chance; every other case with small usable offcuts."""
+    rng = np.random.default_rng(seed)
+    blanks = [
+        blank(
+            f"b{i}", int(rng.integers(8, 36)), int(rng.integers(6, 26)), turns=bool(rng.integers(2)),
+            door=bool(rng.integers(2)),
+        )
+        for i in range(int(rng.integers(2, 4)))
+    ]  # fmt: skip
+    stocks = [roll("r0", float(rng.choice([20, 24, 36, 40, 60])), length_in=float(rng.integers(40, 140)))]
+    if rng.random() < 0.5:
+        short = float(rng.integers(20, 90))
+        stocks.append(roll("r1", float(rng.choice([20, 24, 36])), length_in=short, price_per_sq_in=0.009))
+    if rng.random() < 0.5:
+        stocks.append(offcut("o", float(rng.integers(10, 40)), float(rng.integers(15, 60))))
+    return blanks, stocks, COSTING if seed % 2 else replace(COSTING, offcut_short=6 * INCH, offcut_long=12 * INCH)
 
 
 def layouts(lanes_of: tuple[object, ...], homes: tuple[Stock, ...]) -> list[Layout]:
@@ -145,6 +170,79 @@ def test_proven_plan_is_what_brute_force_finds(seed: int) -> None:
     assert plan.score.net == pytest.approx(expected, abs=1e-6)
 
 
+@pytest.mark.parametrize("seed", range(0, 2000, 50))
+def test_proven_plan_of_small_cases_is_what_brute_force_finds(seed: int) -> None:
+    """The bench holds two thousand of them."""
+    blanks, stocks, costing = small_case(seed)
+    plan = list(plan_cuts(blanks, stocks, costing, roll_widths=WIDTHS))[-1]
+    if not plan.layout.unplaced:
+        assert plan.score.net == pytest.approx(brute_force(blanks, stocks, costing), abs=1e-6)
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_order_never_matters_worth_never_buys_film_and_more_stock_never_costs_more(seed: int) -> None:
+    blanks, stocks, costing = small_case(7000 + seed)
+    bare = replace(costing, offcut_share=0.0)
+
+    def planned(some: list[Blank], rack: list[Stock], how: Costing) -> CutPlan:
+        return list(plan_cuts(some, rack, how, roll_widths=WIDTHS))[-1]
+
+    plan, plain = planned(blanks, stocks, costing), planned(blanks, stocks, bare)
+    assert planned(blanks[::-1], stocks[::-1], costing).score.net == pytest.approx(plan.score.net, abs=1e-9)
+    assert plan.score.new_film <= plain.score.new_film + 1e-6
+    more = planned(blanks, [*stocks, roll("r9", 48, length_in=100, price_per_sq_in=0.0097)], bare)
+    if not plain.layout.unplaced:
+        assert more.score.net <= plain.score.net + 1e-9
+
+
+@pytest.mark.parametrize("turns", [False, True])
+def test_no_film_is_bought_to_lift_a_band_over_the_usable_size(turns: bool) -> None:
+    """Two of 500 × 515 mm and one of 1000 × 760 on 1524: 30 mm more would make a band of 249 mm usable."""
+    sizes = {"a": (500, 515), "b": (500, 515), "c": (1000, 760)}
+    blanks = [blank(name, w / INCH, h / INCH, turns=turns) for name, (w, h) in sizes.items()]
+    assert best(blanks, [roll("r", 1524 / INCH)]).score.roll_length == pytest.approx(1000)
+
+
+def test_a_further_roll_is_fetched_only_where_it_saves_more_than_its_minutes() -> None:
+    blanks = [blank("a", 40, 20, turns=False), blank("b", 24, 30, turns=False)]
+    stocks = [roll("r20", 20), roll("r30", 30)]
+    near = best(blanks, stocks)
+    free = list(plan_cuts(blanks, stocks, replace(COSTING, pull_minutes=0.0), roll_widths=WIDTHS))[-1]
+    # On the 30 in roll alone 10 in of width are lost over 40 in: $4 at a cent a square inch, and fetching costs $3.
+    assert {s.stock_id for s in free.layout.sections} == {"r20", "r30"}
+    assert {s.stock_id for s in near.layout.sections} == {"r20", "r30"}
+    far = list(plan_cuts(blanks, stocks, replace(COSTING, pull_minutes=6.0), roll_widths=WIDTHS))[-1]
+    assert {s.stock_id for s in far.layout.sections} == {"r30"}
+
+
+def test_an_offcut_counts_once_in_the_bound() -> None:
+    """Six blanks across the roll and one offcut that holds one of them: five are bought, and no layout buys less."""
+    plan = best([blank(f"b{i}", 20, 40, turns=False) for i in range(6)], [roll("r", 40), offcut("o", 42, 24)])
+    assert plan.score.new_film == pytest.approx(5 * 20 * 40 * 0.01)
+    assert plan.gap == pytest.approx(0, abs=1e-9)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_no_layout_buys_less_than_the_bound(seed: int) -> None:
+    blanks, stocks, costing = small_case(100 + seed)
+    plan = list(plan_cuts(blanks, [*stocks, offcut("o2", 20, 30)], costing, roll_widths=WIDTHS))[-1]
+    assert plan.bounds.area <= plan.bounds.free + 1e-9
+    assert plan.bounds.free <= plan.score.new_film + 1e-6
+
+
+def test_a_day_starts_from_what_is_known_and_becomes_cheaper() -> None:
+    """Twenty pieces on one roll: never worse than each half planned by itself, and better than putting up few at a time."""
+    rng = np.random.default_rng(1)
+    blanks = [blank(f"b{i:02}", float(rng.uniform(14, 44)), float(rng.uniform(10, 24))) for i in range(20)]
+    stock = roll("r60", 60, length_in=2400)
+    halves = [list(plan_cuts(half, [stock], COSTING, roll_widths=WIDTHS))[-1] for half in (blanks[:10], blanks[10:])]
+    starts = [packed([section for half in halves for section in half.layout.sections])]
+    plans = list(plan_cuts(blanks, [stock], COSTING, roll_widths=WIDTHS, rounds=3, starts=starts))
+    assert plans[0].score.net <= sum(half.score.net for half in halves) + 1e-6
+    assert plans[-1].score.net < 0.97 * plans[0].score.net
+    check_layout(plans[-1].layout, blanks=by_id(blanks), stocks={stock.id: stock})
+
+
 @pytest.mark.parametrize("seed", range(4))
 def test_proven_plan_with_offcut_and_short_roll_is_what_brute_force_finds(seed: int) -> None:
     rng = np.random.default_rng(100 + seed)
@@ -207,14 +305,18 @@ def test_every_plan_is_valid_and_never_worse_than_the_baselines(
 ) -> None:
     blanks = [blank(f"b{i}", w, h, turns=i % 3 > 0, door=i % 2 == 0) for i, (w, h) in enumerate(sizes)]
     stocks = [roll(f"r{w}", w) for w in widths]
-    costs = []
-    for plan in plan_cuts(blanks, stocks, COSTING, roll_widths=WIDTHS):
+    plans = list(plan_cuts(blanks, stocks, COSTING, roll_widths=WIDTHS))
+    for plan in plans:
         check_layout(plan.layout, blanks=by_id(blanks), stocks={s.id: s for s in stocks})
-        costs.append(plan.score.net)
         assert plan.bounds.area <= plan.bounds.free + 1e-9 <= plan.score.new_film + 1e-6
         for baseline in (plan.narrowest, plan.single):
-            assert baseline is None or plan.score.net <= baseline.score.net + 1e-6
-    assert costs == sorted(costs, reverse=True)
+            assert baseline is None or not_better(baseline.score, plan.score)
+    assert all(not_better(before.score, after.score) for before, after in pairwise(plans))
+
+
+def not_better(one: Score, than: Score) -> bool:
+    """A plan may only be cheaper by leftovers if it buys more film for them: such plans are not taken."""
+    return one.net >= than.net - 1e-6 or one.new_film > than.new_film + 1e-6
 
 
 def test_buying_film_to_make_offcuts_never_pays() -> None:

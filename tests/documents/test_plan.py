@@ -11,6 +11,7 @@ from pypdf import PdfReader
 
 from elumbra.cli import main
 from elumbra.core.errors import CoreError
+from elumbra.core.film import FACING, LinerSide
 from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
 from elumbra.documents.job_file import parse_job_file
 from elumbra.documents.layout_svg import layout_svg
@@ -143,7 +144,8 @@ def test_svg_is_to_true_scale(plan: PlanDocument) -> None:
 def test_svg_names_the_side_up_and_numbers_the_cuts(plan: PlanDocument) -> None:
     root = svg_root(plan)
     text = " ".join(element.text or "" for element in root.iter(f"{SVG}text"))
-    assert "seen from above, liner up" in text
+    for stock in (one for one in plan.films[0].stocks if one.used_mm > 0):
+        assert f"seen from above, {FACING[LinerSide(stock.liner)]}" in text
     numbers = [int(line.get("data-cut") or 0) for line in root.iter(f"{SVG}line") if line.get("data-cut")]
     assert sorted(numbers) == list(range(1, len(numbers) + 1))
 

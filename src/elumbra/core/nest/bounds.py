@@ -5,6 +5,10 @@ to at most 1 after mapping as well. For every such f, the length taken from a ro
 is at least the sum of f(across / W) * along over its pieces. The identity gives the area
 bound (area over width).
 
+An offcut or sheet is free here, and can hold what its area and, mapped, its length allow: each at
+most once. Which pieces lie on it is a small integer program for every f; its bound is valid
+however far it is solved.
+
 References
 ----------
 Fekete, Schepers: New classes of fast lower bounds for bin packing problems, 2001 (the
@@ -17,10 +21,17 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import inf
 
+import numpy as np
+from scipy.optimize import Bounds as VariableBounds
+from scipy.optimize import LinearConstraint, milp
+from scipy.sparse import csr_array
+
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.nest.layout import Blank, Costing
 
 _SAME = 1e-9
+_NODES = 200
+_FEW_PAIRS = 60  # of a piece and an offcut that it fits on
 
 
 @dataclass(frozen=True)
@@ -34,23 +45,84 @@ class Bounds:
 def film_bounds(blanks: Sequence[Blank], stocks: Sequence[Stock]) -> Bounds:
     """Least money for new film over all layouts, straight cuts or not.
 
-    Offcuts and sheets on the rack count as free here. Blanks that fit no stock are left out.
+    Offcuts and sheets on the rack count as free, each once. Blanks that fit no stock are left out.
     """
     shares = [_identity, *[_step(k) for k in range(1, 6)], *[_cut_off(e / 20) for e in range(1, 10)]]
-    values = [sum(_cheapest(blank, stocks, share) for blank in blanks) for share in shares]
+    placeable = [blank for blank in blanks if any(_fits(blank, stock) for stock in stocks)]
+    rolls = [stock for stock in stocks if stock.kind is StockKind.ROLL]
+    others = [
+        stock for stock in stocks
+        if stock.kind is not StockKind.ROLL and any(_fits(blank, stock) for blank in placeable)
+    ]  # fmt: skip
+    onto = [[_onto(blank, stock, shares) for stock in others] for blank in placeable]
+    values = []
+    for k, share in enumerate(shares):
+        prices = [_cheapest(blank, rolls, share) for blank in placeable]
+        values.append(_not_on_offcuts(prices, others, onto, k) if others else sum(prices))
     return Bounds(area=values[0], free=max(values))
 
 
-def _cheapest(blank: Blank, stocks: Sequence[Stock], share: Callable[[float], float]) -> float:
-    best = inf
-    for stock in stocks:
-        for option in blank.turns:
-            if option.across <= stock.width + _SAME and option.along <= stock.length + _SAME:
-                if stock.kind is not StockKind.ROLL:
-                    return 0.0
-                part = share(min(1.0, option.across / stock.width))
-                best = min(best, part * option.along * stock.width * stock.price)
-    return 0.0 if best is inf else best
+def _fits(blank: Blank, stock: Stock) -> bool:
+    return any(o.across <= stock.width + _SAME and o.along <= stock.length + _SAME for o in blank.turns)
+
+
+def _cheapest(blank: Blank, rolls: Sequence[Stock], share: Callable[[float], float]) -> float:
+    """Least money for film off a roll; infinite where it fits none."""
+    return min(
+        (
+            share(min(1.0, option.across / roll.width)) * option.along * roll.width * roll.price
+            for roll in rolls
+            for option in blank.turns
+            if option.across <= roll.width + _SAME and option.along <= roll.length + _SAME
+        ),
+        default=inf,
+    )
+
+
+def _onto(blank: Blank, stock: Stock, shares: Sequence[Callable[[float], float]]) -> list[float] | None:
+    """What a blank takes of an offcut's length, mapped by every share; None where it does not fit."""
+    ways = [o for o in blank.turns if o.across <= stock.width + _SAME and o.along <= stock.length + _SAME]
+    if not ways:
+        return None
+    return [min(share(min(1.0, o.across / stock.width)) * o.along for o in ways) for share in shares]
+
+
+def _not_on_offcuts(
+    prices: Sequence[float], others: Sequence[Stock], onto: Sequence[Sequence[list[float] | None]], share: int
+) -> float:
+    """Least money when what lies on offcuts is free, and no offcut holds more than it can.
+
+    A piece that fits no roll lies on an offcut in every layout, and costs nothing. With many
+    pieces and offcuts parts of a piece are allowed on them: a weaker bound, found at once.
+    """
+    pairs = [(i, s) for i, row in enumerate(onto) for s, length in enumerate(row) if length is not None]
+    few = len(pairs) <= _FEW_PAIRS
+    kept = range(_shares_of(onto)) if few else sorted({0, share})
+    worth = np.array([prices[i] if prices[i] < inf else 0.0 for i, _ in pairs])
+    rows: list[tuple[int, int, float]] = [(i, at, 1.0) for at, (i, _) in enumerate(pairs)]
+    for at, (i, s) in enumerate(pairs):
+        lengths = onto[i][s]
+        assert lengths is not None
+        rows += [(len(prices) + s * len(kept) + row, at, lengths[k]) for row, k in enumerate(kept)]
+    most = np.concatenate([np.ones(len(prices)), np.repeat([stock.length + _SAME for stock in others], len(kept))])
+    where = tuple(np.array(column, dtype=int) for column in zip(*((r, c) for r, c, _ in rows), strict=True))
+    held = csr_array((np.array([value for _, _, value in rows]), where), shape=(len(most), len(pairs)))
+    found = milp(
+        -worth,
+        integrality=np.full(len(pairs), int(few)),
+        bounds=VariableBounds(0, 1),
+        constraints=LinearConstraint(held, -np.inf, most),
+        options={"node_limit": _NODES},
+    )
+    if not few and found.status == 0:
+        saved = -float(found.fun)
+    else:
+        saved = -float(found.mip_dual_bound) if found.mip_dual_bound is not None else float(worth.sum())
+    return max(0.0, sum(price for price in prices if price < inf) - saved)
+
+
+def _shares_of(onto: Sequence[Sequence[list[float] | None]]) -> int:
+    return next(len(length) for row in onto for length in row if length is not None)
 
 
 def net_unit_prices(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> dict[str, float]:
@@ -68,7 +140,7 @@ def net_unit_prices(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: C
             for option in blank.turns
             if option.across <= stock.width + _SAME and option.along <= stock.length + _SAME
         ]
-        prices[blank.id] = min(costs, default=0.0)
+        prices[blank.id] = min(costs, default=inf)
     return prices
 
 

@@ -6,7 +6,7 @@ counts as digits of a number in mixed radix, so that adding disjoint sets adds c
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import product
@@ -15,10 +15,16 @@ from math import prod
 import numpy as np
 from numpy.typing import NDArray
 
-from elumbra.core.nest.layout import TOUCHING, Blank, TurnOption
+from elumbra.core.film import Stock, StockKind
+from elumbra.core.nest.layout import TOUCHING, Blank, Costing, TurnOption
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
+MONEY_SLACK = 1e-9
+
+
+class TooManySectionsError(Exception):
+    """The search would grow past its limit; the caller goes on without proof."""
 
 
 @dataclass(frozen=True)
@@ -32,7 +38,7 @@ class Kinds:
     @classmethod
     def of(cls, blanks: Sequence[Blank]) -> Kinds:
         """Group blanks whose allowed turns are the same, largest first."""
-        members = _grouped(blanks)
+        members = grouped(blanks)
         counts = [len(group) + 1 for group in members]
         strides = np.cumprod([1, *counts[:-1]]).astype(np.int64)
         codes = np.arange(int(np.prod(counts)), dtype=np.int64)
@@ -50,11 +56,18 @@ class Kinds:
         return len(self.digits) - 1
 
 
-def _grouped(blanks: Sequence[Blank]) -> tuple[tuple[Blank, ...], ...]:
+def grouped(blanks: Sequence[Blank]) -> tuple[tuple[Blank, ...], ...]:
+    """Blanks of the same size and turns together, largest first."""
     groups: dict[tuple[TurnOption, ...], list[Blank]] = {}
-    for blank in sorted(blanks, key=lambda blank: (-blank.area, blank.pair, blank.id)):
+    for blank in sorted(blanks, key=by_size):
         groups.setdefault(blank.turns, []).append(blank)
     return tuple(tuple(group) for group in groups.values())
+
+
+def by_size(blank: Blank) -> tuple[object, ...]:
+    """Order by what a blank measures, largest first; its name only tells those apart that are alike."""
+    turns = tuple((o.turn, o.along, o.across, o.extra_minutes, o.edge_minutes) for o in blank.turns)
+    return -blank.area, turns, blank.pair, blank.id
 
 
 def count_codes(blanks: Sequence[Blank]) -> int:
@@ -67,7 +80,7 @@ def count_codes(blanks: Sequence[Blank]) -> int:
     >>> count_codes([])
     1
     """
-    return prod(len(group) + 1 for group in _grouped(blanks))
+    return prod(len(group) + 1 for group in grouped(blanks))
 
 
 @dataclass(frozen=True)
@@ -79,7 +92,7 @@ class Lanes:
     length: Floats
     minutes: Floats  # extra work, no blank on a factory edge
     edge_minutes: Floats  # saved when the lane lies on a factory edge
-    counts: Ints  # (lanes, options): blanks of each (kind, turn)
+    counts: NDArray[np.int8]  # (lanes, options): blanks of each (kind, turn)
     options: tuple[tuple[int, TurnOption], ...]  # kind and turn of each column
 
     def __len__(self) -> int:
@@ -93,55 +106,114 @@ class Lanes:
         )  # fmt: skip
 
 
-def all_lanes(kinds: Kinds, *, stock_width: float, stock_length: float) -> Lanes:
-    """All lanes of one stock: every set of blanks that its length holds, in every turning."""
+def all_lanes(
+    kinds: Kinds, stock: Stock, costing: Costing, *, unit_prices: Floats, slack: float, row_limit: int
+) -> Lanes:
+    """All lanes of one stock: every set of blanks that its length holds, in every turning.
+
+    Lanes that waste more than the slack are left out as soon as they do: another blank only adds
+    to what a lane wastes.
+
+    Parameters
+    ----------
+    kinds, stock, costing
+        What is cut, from what, and what it costs.
+    unit_prices
+        Least net money of one blank of each kind [$], shape (kinds,).
+    slack
+        How far the best known plan lies above the sum of unit prices [$].
+    row_limit
+        Most lanes to hold at once.
+
+    Raises
+    ------
+    TooManySectionsError
+        More lanes than the limit.
+    """
     options = [
         (kind, option)
         for kind, members in enumerate(kinds.members)
         for option in members[0].turns
-        if option.across <= stock_width + TOUCHING and option.along <= stock_length + TOUCHING
+        if option.across <= stock.width + TOUCHING and option.along <= stock.length + TOUCHING
     ]
-    counts = np.zeros((1, 0), dtype=np.int64)
+    lanes = _empty(len(options), tuple(options))
     for kind, members in enumerate(kinds.members):
-        ways = sum(1 for k, _ in options if k == kind)
-        rows = [way for way in product(range(len(members) + 1), repeat=ways) if sum(way) <= len(members)]
-        block = np.array(rows, dtype=np.int64).reshape(len(rows), ways)
-        counts = np.hstack([np.repeat(counts, len(block), axis=0), np.tile(block, (len(counts), 1))])
-        along = np.array([option.along for _, option in options[: counts.shape[1]]])
-        counts = counts[counts @ along <= stock_length + TOUCHING] if counts.shape[1] else counts
-    return _rows(kinds, counts[counts.sum(axis=1) > 0], options)
+        columns = [i for i, (k, _) in enumerate(options) if k == kind]
+        ways = [way for way in product(range(len(members) + 1), repeat=len(columns)) if sum(way) <= len(members)]
+        if len(lanes) * len(ways) > row_limit:
+            raise TooManySectionsError
+        parts = [_with_more(lanes, dict(zip(columns, way, strict=True)), kinds) for way in ways]
+        lanes = _joined(parts)
+        waste = least_waste(lanes, stock, costing, lanes.counts @ _prices(options, unit_prices))
+        lanes = lanes.take(np.flatnonzero((lanes.length <= stock.length + TOUCHING) & (waste <= slack + MONEY_SLACK)))
+    return lanes.take(np.flatnonzero(lanes.code > 0))
 
 
-def _rows(kinds: Kinds, counts: Ints, options: Sequence[tuple[int, TurnOption]]) -> Lanes:
-    def column(name: str) -> Floats:
-        return np.array([getattr(option, name) for _, option in options], dtype=float)
+def _prices(options: Sequence[tuple[int, TurnOption]], unit_prices: Floats) -> Floats:
+    return np.array([unit_prices[kind] for kind, _ in options], dtype=float)
 
-    stride = np.array([kinds.strides[kind] for kind, _ in options], dtype=np.int64)
-    present = counts > 0
+
+def _empty(columns: int, options: tuple[tuple[int, TurnOption], ...]) -> Lanes:
+    """One lane with nothing in it."""
+    none = np.zeros(1)
+    return Lanes(np.zeros(1, dtype=np.int64), none, none, none, none, np.zeros((1, columns), dtype=np.int8), options)
+
+
+def _with_more(lanes: Lanes, more: Mapping[int, int], kinds: Kinds) -> Lanes:
+    """Every lane with some more blanks of one kind, counted by column."""
+    code, width, length = lanes.code, lanes.width, lanes.length
+    minutes, edge_minutes, counts = lanes.minutes, lanes.edge_minutes, lanes.counts.copy()
+    for column, count in more.items():
+        if not count:
+            continue
+        kind, option = lanes.options[column]
+        code = code + count * kinds.strides[kind]
+        width = np.maximum(width, option.across)
+        length = length + count * option.along
+        minutes = minutes + count * (option.extra_minutes + option.edge_minutes)
+        edge_minutes = edge_minutes + count * option.edge_minutes
+        counts[:, column] = count
+    return Lanes(code, width, length, minutes, edge_minutes, counts, lanes.options)
+
+
+def _joined(parts: Sequence[Lanes]) -> Lanes:
     return Lanes(
-        code=counts @ stride if len(options) else np.zeros(0, dtype=np.int64),
-        width=np.max(np.where(present, column("across"), 0.0), axis=1, initial=0.0),
-        length=counts @ column("along"),
-        minutes=counts @ (column("extra_minutes") + column("edge_minutes")),
-        edge_minutes=counts @ column("edge_minutes"),
-        counts=counts,
-        options=tuple(options),
+        code=np.concatenate([part.code for part in parts]),
+        width=np.concatenate([part.width for part in parts]),
+        length=np.concatenate([part.length for part in parts]),
+        minutes=np.concatenate([part.minutes for part in parts]),
+        edge_minutes=np.concatenate([part.edge_minutes for part in parts]),
+        counts=np.vstack([part.counts for part in parts]),
+        options=parts[0].options,
     )
 
 
-def without_beaten(lanes: Lanes) -> Lanes:
-    """Lanes less those that another way of turning the same blanks beats.
+def least_waste(lanes: Lanes, stock: Stock, costing: Costing, floor_price: Floats) -> Floats:
+    """Least money of each lane beyond what its blanks cost by their area alone [$]."""
+    film = film_price(stock, costing) * lanes.width * lanes.length
+    # A section takes one cut for each blank, and one more for each free end and for spare width.
+    minutes = lanes.minutes - lanes.edge_minutes + costing.knife_cut_minutes * lanes.counts.sum(axis=1)
+    return np.asarray(film + costing.minute_price * minutes - floor_price)
 
-    A way is beaten when another is no wider, no longer and no slower.
+
+def film_price(stock: Stock, costing: Costing) -> float:
+    """Least price of film taken from a stock [$/mm²].
+
+    A usable offcut is charged at its book worth, one too small for the books costs nothing.
     """
-    keep = np.ones(len(lanes), dtype=bool)
-    measures = np.column_stack([lanes.width, lanes.length, lanes.minutes, lanes.minutes - lanes.edge_minutes])
-    order = np.lexsort((lanes.minutes, lanes.length, lanes.width, lanes.code))
-    starts = np.flatnonzero(np.diff(lanes.code[order], prepend=-1))
-    for group in np.split(order, starts[1:]):
-        if len(group) == 1:
-            continue
-        ours = measures[group]
-        beaten = np.all(ours[None, :, :] <= ours[:, None, :] + TOUCHING, axis=2)
-        keep[group] = ~np.any(np.tril(beaten, k=-1), axis=1)
-    return lanes.take(np.flatnonzero(keep))
+    if stock.kind is StockKind.ROLL:
+        return stock.price
+    return costing.offcut_share * stock.price if costing.usable(stock.length, stock.width) else 0.0
+
+
+def without_copies(lanes: Lanes) -> Lanes:
+    """Lanes less those that measure and cost the same as another way of turning the same blanks.
+
+    No other way is left out: a wider lane, or a longer one, may save the cut of a free end or
+    make that end a usable offcut.
+    """
+    measures = np.column_stack(
+        [lanes.code, *(np.round(getattr(lanes, name), 6) for name in ("width", "length", "minutes", "edge_minutes"))]
+    )
+    _, first = np.unique(measures, axis=0, return_index=True)
+    return lanes.take(np.sort(first))

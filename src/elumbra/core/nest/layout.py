@@ -28,7 +28,7 @@ All lengths in mm, prices in dollars per mm².
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import IntEnum
 
 from elumbra.core.film import Stock, StockKind
@@ -155,6 +155,12 @@ class Costing:
     offcut_share: float
     offcut_short: float
     offcut_long: float
+    pull_minutes: float = 0.0  # to fetch, lay on and put back a roll after the first
+
+    @property
+    def pull_price(self) -> float:
+        """What a roll after the first costs to fetch [$]."""
+        return self.pull_minutes * self.minute_price
 
     @classmethod
     def from_starting(cls, starting: StartingValues) -> Costing:
@@ -165,11 +171,18 @@ class Costing:
             starting["offcut_worth_share"],
             starting["offcut_short_mm"],
             starting["offcut_long_mm"],
+            starting["pull_minutes"],
         )
 
     def usable(self, along: float, across: float) -> bool:
         """Whether a leftover is worth labelling."""
         return min(along, across) >= self.offcut_short - TOUCHING and max(along, across) >= self.offcut_long - TOUCHING
+
+    def least_rest(self, width: float) -> float | None:
+        """Least length that makes a leftover of this width usable; None where none does."""
+        if width >= self.offcut_long - TOUCHING:
+            return self.offcut_short
+        return self.offcut_long if width >= self.offcut_short - TOUCHING else None
 
     def worth(self, along: float, across: float, price: float) -> float:
         """Worth of a leftover [$]: a share of its price as new film, nothing below usable size."""
@@ -182,7 +195,7 @@ class Score:
 
     new_film: float  # rolls, length times price [$]
     offcuts_used: float  # book worth of the offcuts taken from the rack [$]
-    minutes: float  # knife cuts and what the turns add
+    minutes: float  # knife cuts, what the turns add, further rolls to fetch
     labour: float  # [$]
     offcuts_kept: float  # worth of usable leftovers [$]
     net: float  # [$]
@@ -190,6 +203,11 @@ class Score:
     placed_area: float
     taken_area: float
     leftovers: tuple[Leftover, ...]
+
+    def credited(self, least_film: float) -> Score:
+        """The same with the worth of leftovers less the film bought beyond the least [$] (heart, section 5)."""
+        kept = max(0.0, self.offcuts_kept - max(0.0, self.new_film - least_film))
+        return replace(self, offcuts_kept=kept, net=self.new_film + self.offcuts_used + self.labour - kept)
 
     @property
     def yield_share(self) -> float:
@@ -231,11 +249,23 @@ def score(layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, S
             if rest.along > TOUCHING:
                 usable = costing.usable(rest.along, rest.across)
                 leftovers.append(Leftover(stock_id, rest.x, 0.0, rest.along, rest.across, usable))
+    opened = sum(stocks[stock_id].kind is StockKind.ROLL for stock_id in {s.stock_id for s in layout.sections})
+    minutes += costing.pull_minutes * max(0, opened - 1)
     labour = minutes * costing.minute_price
     net = new_film + used + labour - kept
     return Score(
         new_film, used, minutes, labour, kept, net, roll_length, placed_area, taken_area, tuple(leftovers)
     )  # fmt: skip
+
+
+def section_cost(section: Section, *, blanks: Mapping[str, Blank], stock: Stock, costing: Costing) -> float:
+    """What one section costs by itself [$]: film of a roll and work, less usable leftovers."""
+    minutes = section_cuts(section, stock.width) * costing.knife_cut_minutes
+    minutes += sum(_item_minutes(blanks[item.blank_id], item) for lane in section.lanes for item in lane.placed)
+    film = stock.width * section.length * stock.price if stock.kind is StockKind.ROLL else 0.0
+    rests = section_leftovers(section, stock.width, costing)
+    kept = sum(costing.worth(rest.along, rest.across, stock.price) for rest in rests)
+    return film + minutes * costing.minute_price - kept
 
 
 def section_cuts(section: Section, stock_width: float) -> int:

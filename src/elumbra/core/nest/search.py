@@ -1,22 +1,29 @@
 """The planner: a verified layout at once, better ones as they are found, proof where it can be had.
 
-Up to about nine different blanks are proven. Larger jobs are improved by re-planning a few
-neighbouring sections at a time, exactly, with everything else held; they end with the gap to
-the bound. Every run with the same input, effort and seed takes the same steps.
+Worth of what is left over never buys film: the plan that is cheapest when leftovers are worth nothing
+says how much new film there may be, and only within that is their worth weighed (heart, section 5).
+
+Up to about twelve different blanks are proven. Larger days are put together from a pool of exact
+sections (``pool``), each result polished by planning a few sections anew; they end with the gap to
+the bound. In which order blanks and stock are told never matters. Every run with the same input,
+effort and seed takes the same steps.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from math import inf
 
 import numpy as np
 
-from elumbra.core.film import Stock
+from elumbra.core.errors import LayoutError
+from elumbra.core.film import Stock, StockKind
 from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
 from elumbra.core.nest.bounds import Bounds, film_bounds
 from elumbra.core.nest.check import check_layout
 from elumbra.core.nest.exact import solve_exact
+from elumbra.core.nest.lanes import TooManySectionsError, by_size, count_codes
 from elumbra.core.nest.layout import (
     TOUCHING,
     Blank,
@@ -28,16 +35,21 @@ from elumbra.core.nest.layout import (
     by_id,
     score,
 )
-from elumbra.core.nest.sections import TooManySectionsError
+from elumbra.core.nest.pool import Pool, moved, packed
 from elumbra.core.units import format_inches
 
 CHUNK = 5  # blanks planned together while a first layout is put up
 NEIGHBOURHOOD = 6  # blanks re-planned together
-DEFAULT_ROUNDS = 60
-WARM_UP_ROUNDS = 6  # a better first plan makes the proof shorter
+DEFAULT_ROUNDS = 40
+_FIRST_ROUNDS = 12  # of pricing, before the first layout is made of the pool
+_POLISH = 24  # neighbourhoods of a layout that are planned anew
+_PROVABLE_AT_ONCE = 512  # sets of blanks; larger jobs are proven faster from a good plan
+_MOST_ALONE = 6  # rolls tried one at a time
 _NEIGHBOUR_ROWS = 60_000
 _TRIED_ORDERS = 12  # where film is scarce and proof out of reach
+_NOTHING_FOUND = 12  # rounds without a better plan, after which no more is looked for
 _BETTER = 1e-6
+_TIE = 1e-6
 
 
 @dataclass(frozen=True)
@@ -76,6 +88,7 @@ def plan_cuts(
     roll_widths: Sequence[float],
     rounds: int = DEFAULT_ROUNDS,
     seed: int = 1,
+    starts: Sequence[Layout] = (),
 ) -> Iterator[CutPlan]:
     """Yield ever better verified plans; the last one has ``finished`` set.
 
@@ -93,39 +106,173 @@ def plan_cuts(
         Work limit of the improvement when proof is out of reach.
     seed
         Seed of the improvement.
+    starts
+        Layouts to begin from, where they still can be cut: the plan is never worse than these.
 
     Raises
     ------
     LayoutError
         Never for a bad rack, only if the planner itself broke a rule of cutting.
     """
+    blanks, stocks = sorted(blanks, key=by_size), sorted(stocks, key=_stock_order)
     fitting, unplaced = _split_fitting(blanks, stocks, roll_widths)
     rng = np.random.default_rng(seed)
     maker = _Maker(fitting, stocks, costing, unplaced)
     layout, left_over, surely = _place_all(fitting, stocks, costing, rng)
     maker.unplaced += [_no_room(blank, roll_widths, surely=surely) for blank in left_over]
     maker.blanks = [blank for blank in fitting if blank not in left_over]
-    best = layout
-    for baseline in (maker.narrowest, maker.single):
-        if baseline and not left_over and baseline.score.net < maker.score(best).net - _BETTER:
-            best = baseline.layout
-    yield maker.plan(best, proven=False, finished=False, rounds=0)
-    for _ in range(WARM_UP_ROUNDS if len({blank.turns for blank in maker.blanks}) > NEIGHBOURHOOD else 0):
-        best = _improve(best, maker, rng) or best
+    found = _Found(maker)
+    found.add(layout)
+    for other in (maker.narrowest, maker.single):
+        if other and not left_over:
+            found.add(other.layout)
+    for start in starts:
+        found.add_if_valid(start)
+    yield maker.plan(found, proven=False, finished=False, rounds=0)
+    improved = _improved(maker, found, rng, rounds)
+    if count_codes(maker.blanks) > _PROVABLE_AT_ONCE:
+        for _ in range(len(stocks) + 1):
+            if next(improved, 0):
+                yield maker.plan(found, proven=False, finished=False, rounds=0)
     try:
-        exact = solve_exact(maker.blanks, stocks, costing, upper=maker.score(best).net + _BETTER)
-        if exact is not None and maker.score(exact).net < maker.score(best).net - _BETTER:
-            best = exact
-        yield maker.plan(best, proven=not left_over, finished=True, rounds=0)
+        _prove(maker, found)
+        yield maker.plan(found, proven=not left_over, finished=True, rounds=0)
         return
     except TooManySectionsError:
         pass
-    for turn in range(1, rounds + 1):
-        better = _improve(best, maker, rng)
-        if better is not None:
-            best = better
-            yield maker.plan(best, proven=False, finished=False, rounds=turn)
-    yield maker.plan(best, proven=False, finished=True, rounds=rounds)
+    for done in improved:
+        if done:
+            yield maker.plan(found, proven=False, finished=False, rounds=done)
+    yield maker.plan(found, proven=False, finished=True, rounds=rounds)
+
+
+def _stock_order(stock: Stock) -> tuple[object, ...]:
+    return stock.kind.value, stock.width, stock.length, stock.price, stock.lot, stock.id
+
+
+def _prove(maker: _Maker, found: _Found) -> None:
+    """The cheapest plan there is: first with leftovers worth nothing, then within the film of that one.
+
+    Raises
+    ------
+    TooManySectionsError
+        The search is too large for proof.
+    """
+    bare = replace(maker.costing, offcut_share=0.0)
+    # Of two plans that cost the same, the one with less film.
+    dearer = [replace(stock, price=stock.price * (1 + _TIE)) for stock in maker.stocks]
+    least = solve_exact(maker.blanks, dearer, bare, upper=found.least_bare + _BETTER)
+    if least is not None:
+        found.add(least)
+    if maker.costing.offcut_share:
+        exact = solve_exact(
+            maker.blanks, maker.stocks, maker.costing, upper=maker.score(found.best).net + _BETTER,
+            most_film=found.most_film,
+        )  # fmt: skip
+        if exact is not None:
+            found.add(exact)
+
+
+def _improved(maker: _Maker, found: _Found, rng: np.random.Generator, rounds: int) -> Iterator[int]:
+    """Work on the plan round by round; the round where it became better, else 0."""
+    if len(maker.blanks) <= NEIGHBOURHOOD:
+        return
+    lines = [_Line(maker, stocks) for stocks in _racks(maker)]
+    last = 0
+    for done in range(1, rounds + 1):
+        if done - last > max(_NOTHING_FOUND, len(lines)):
+            return
+        # Each line of search once, then the two that came to the cheapest plans.
+        line = lines[done - 1] if done <= len(lines) else sorted(lines, key=lambda one: one.net)[done % 2 % len(lines)]
+        last = done if line.search(found, rng) else last
+        yield done if last == done else 0
+
+
+def _racks(maker: _Maker) -> list[list[Stock]]:
+    """One roll at a time with all that is no roll, where that may do; and everything."""
+    rolls = [stock for stock in maker.stocks if stock.kind is StockKind.ROLL]
+    others = [stock for stock in maker.stocks if stock.kind is not StockKind.ROLL]
+    alone = [[roll, *others] for roll in rolls if all(any(_fits(b, s) for s in [roll, *others]) for b in maker.blanks)]
+    if len(rolls) < 2 or not maker.costing.pull_price:
+        return [list(maker.stocks)]
+    return [*alone[-_MOST_ALONE:], list(maker.stocks)]
+
+
+class _Line:
+    """One line of search: pools of sections of the same stock, for money and for little film."""
+
+    def __init__(self, maker: _Maker, stocks: Sequence[Stock]) -> None:
+        self.maker = maker
+        self.net = inf
+        self.rounds = 0
+        self._pool = Pool(maker.blanks, stocks, maker.costing)
+        self._bare = Pool(maker.blanks, stocks, replace(maker.costing, offcut_share=0.0))
+        self._ids = {stock.id for stock in stocks}
+
+    def search(self, found: _Found, rng: np.random.Generator) -> bool:
+        """One more layout, polished; whether the best plan is a better one now."""
+        # Every third looks for little film alone: it says how much film there may be.
+        self.rounds += 1
+        bare = self.rounds % 3 == 1 and self.maker.costing.offcut_share > 0
+        pool = self._bare if bare else self._pool
+        if self.rounds <= 2:
+            for known in found.layouts:
+                pool.add(section for section in known.sections if section.stock_id in self._ids)
+            pool.grow(_FIRST_ROUNDS)
+        layout = pool.dived(rng)
+        if layout is None:
+            return False
+        better = found.add(layout)
+        for _ in range(_POLISH):
+            polished = _polished(layout, self.maker, rng)
+            if polished is not None:
+                layout = polished
+        better |= found.add(layout)
+        self.net = min(self.net, self.maker.score(layout).net)
+        self._pool.add(section for section in layout.sections if section.stock_id in self._ids)
+        return better
+
+
+_KEPT = 12  # layouts that may still become the best
+
+
+@dataclass
+class _Found:
+    """Layouts found so far, and which of them is best."""
+
+    maker: _Maker
+    best: Layout = Layout(())
+    least_bare: float = inf  # least money when leftovers are worth nothing [$]
+    most_film: float = inf  # film of that plan: no more may be bought [$]
+    _known: list[tuple[Layout, Score]] = field(default_factory=list)
+
+    @property
+    def layouts(self) -> list[Layout]:
+        """All that may still become the best."""
+        return [layout for layout, _ in self._known]
+
+    def add(self, layout: Layout) -> bool:
+        """Take a layout in; whether the best one is another now."""
+        scored = self.maker.score(layout)
+        self._known.append((layout, scored))
+        bare = scored.new_film * (1 + _TIE) + scored.labour
+        if bare < self.least_bare - _TIE:
+            self.least_bare, self.most_film = bare, scored.new_film
+        allowed = [one for one in self._known if one[1].new_film <= self.most_film + _BETTER]
+        before = self.best
+        net = min(one[1].net for one in allowed)
+        if before not in [one[0] for one in allowed] or self.maker.score(before).net > net + _BETTER:
+            self.best = min(allowed, key=lambda one: one[1].net)[0]
+        self._known = sorted(allowed, key=lambda one: one[1].net)[:_KEPT]
+        return self.best is not before
+
+    def add_if_valid(self, layout: Layout) -> None:
+        """Take a layout in that was made for this job once, where it still can be cut."""
+        try:
+            check_layout(layout, blanks=by_id(self.maker.blanks), stocks=self.maker.by_stock)
+        except LayoutError:
+            return
+        self.add(layout)
 
 
 @dataclass
@@ -153,14 +300,17 @@ class _Maker:
         check_layout(layout, blanks=self.all_blanks, stocks=self.by_stock)
         return Baseline(layout, self.score(layout))
 
-    def plan(self, layout: Layout, *, proven: bool, finished: bool, rounds: int) -> CutPlan:
+    def plan(self, found: _Found, *, proven: bool, finished: bool, rounds: int) -> CutPlan:
+        layout = found.best
         whole = replace(layout, unplaced=tuple(self.unplaced))
         named = {item.blank_id for item in self.unplaced} - set(self.all_blanks)
         known = self.all_blanks | {name: Blank(name, name, ()) for name in named}
         check_layout(whole, blanks=known, stocks=self.by_stock)
-        return CutPlan(
-            whole, self.score(layout), self.bounds, self.narrowest, self.single, proven, finished, rounds
-        )  # fmt: skip
+        narrowest, single = (
+            replace(one, score=one.score.credited(found.most_film)) if one else None
+            for one in (self.narrowest, self.single)
+        )
+        return CutPlan(whole, self.score(layout), self.bounds, narrowest, single, proven, finished, rounds)
 
 
 def _split_fitting(
@@ -221,7 +371,7 @@ def _place_all(
     Returns the layout, the blanks that found no film, and whether it is sure that not all fit:
     only the exact search over all of them can say so.
     """
-    layout, left_over = _first_layout(stocks, costing, order=sorted(blanks, key=_largest_first))
+    layout, left_over = _first_layout(stocks, costing, order=sorted(blanks, key=by_size))
     if not left_over:
         return layout, [], False
     try:
@@ -241,15 +391,11 @@ def _place_all(
     return layout, left_over, False
 
 
-def _largest_first(blank: Blank) -> tuple[float, str, str]:
-    return -blank.area, blank.pair, blank.id
-
-
 def _as_many_as_fit(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> tuple[Layout, list[Blank]]:
     """Largest first, every blank that can still be placed beside those placed already, exactly."""
     kept: list[Blank] = []
     layout, without = Layout(()), []
-    for blank in sorted(blanks, key=_largest_first):
+    for blank in sorted(blanks, key=by_size):
         found = solve_exact([*kept, blank], stocks, costing)
         if found is None:
             without.append(blank)
@@ -298,21 +444,14 @@ def _solve_lot(lot: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) 
 def _shifted(layout: Layout, whole: Sequence[Stock], left: Sequence[Stock]) -> list[Section]:
     """Sections moved behind what was cut from their stock before."""
     start = {a.id: a.length - b.length for a, b in zip(whole, left, strict=True)}
-    return [_moved(section, start[section.stock_id]) for section in layout.sections]
-
-
-def _moved(section: Section, by: float) -> Section:
-    lanes = tuple(
-        replace(lane, placed=tuple(replace(item, x=item.x + by) for item in lane.placed)) for lane in section.lanes
-    )
-    return replace(section, x=section.x + by, lanes=lanes)
+    return [moved(section, start[section.stock_id]) for section in layout.sections]
 
 
 def _rest(stocks: Sequence[Stock], layout: Layout) -> list[Stock]:
     return [replace(stock, length=stock.length - layout.used_length(stock.id)) for stock in stocks]
 
 
-def _improve(best: Layout, maker: _Maker, rng: np.random.Generator) -> Layout | None:
+def _polished(best: Layout, maker: _Maker, rng: np.random.Generator) -> Layout | None:
     """Re-plan a few sections exactly, everything else held; the better layout or None."""
     order = rng.permutation(len(best.sections))
     freed: list[int] = []
@@ -335,16 +474,5 @@ def _improve(best: Layout, maker: _Maker, rng: np.random.Generator) -> Layout | 
         return None
     if found is None:
         return None
-    candidate = _packed((*held, *found.sections))
+    candidate = packed((*held, *found.sections))
     return candidate if maker.score(candidate).net < maker.score(best).net - _BETTER else None
-
-
-def _packed(sections: Sequence[Section]) -> Layout:
-    """Sections of each stock laid end to end again."""
-    at: dict[str, float] = {}
-    packed = []
-    for section in sections:
-        x = at.get(section.stock_id, 0.0)
-        packed.append(_moved(section, x - section.x))
-        at[section.stock_id] = x + section.length
-    return Layout(tuple(packed))

@@ -11,14 +11,19 @@ from dataclasses import dataclass
 import numpy as np
 
 from elumbra.core.film import Stock, StockKind
-from elumbra.core.nest.lanes import Floats, Ints, Kinds, Lanes
+from elumbra.core.nest.lanes import (
+    MONEY_SLACK,
+    Floats,
+    Ints,
+    Kinds,
+    Lanes,
+    TooManySectionsError,
+    film_price,
+    least_waste,
+)
 from elumbra.core.nest.layout import TOUCHING, Costing
 
-_MONEY_SLACK = 1e-9
-
-
-class TooManySectionsError(Exception):
-    """The search would grow past its limit; the caller goes on without proof."""
+_PAIRS_A_ROW = 10  # looked at for each section that may be held
 
 
 @dataclass(frozen=True)
@@ -29,6 +34,58 @@ class SectionChoice:
     cost: float  # roll: film, labour, less leftovers; other stock: without its film
     lanes: tuple[int, ...]
     spare_to: int  # index into ``lanes``; -1: stands by itself
+
+
+@dataclass(frozen=True)
+class Allowance:
+    """How much money a section may waste beside its blanks' own prices, and still be part of a cheaper plan.
+
+    Every plan wastes something on each blank (``shares``), wherever it lies. What the blanks outside
+    a section are bound to waste is not left for the section itself.
+    """
+
+    slack: float  # best known plan less the sum of unit prices [$]
+    shares: Floats  # (kinds,): what a blank of each kind wastes at least [$]
+
+    @classmethod
+    def plain(cls, slack: float, kinds: int) -> Allowance:
+        """Nothing known but the slack."""
+        return cls(slack, np.zeros(kinds))
+
+    def of(self, kinds: Kinds) -> tuple[Floats, Floats, Floats]:
+        """By code, the shares of a set; and by width left in a section, what may still join it."""
+        of_code = kinds.digits @ self.shares
+        narrow = np.array([min(o.across for o in group[0].turns) for group in kinds.members])
+        order = np.argsort(narrow, kind="stable")
+        own = kinds.digits[kinds.full] * self.shares
+        return of_code, narrow[order], np.concatenate([[0.0], np.cumsum(own[order])])
+
+
+@dataclass(frozen=True)
+class _Room:
+    """An allowance on one stock."""
+
+    slack: float
+    total: float
+    of_code: Floats
+    widths: Floats
+    joining: Floats
+    stock_width: float
+
+    @classmethod
+    def of(cls, allowance: Allowance, kinds: Kinds, stock: Stock) -> _Room:
+        of_code, widths, joining = allowance.of(kinds)
+        return cls(allowance.slack, float(of_code[kinds.full]), of_code, widths, joining, stock.width)
+
+    def growing(self, code: Ints, width: Floats) -> Floats:
+        """What sections may waste that can still get lanes."""
+        left = self.joining[np.searchsorted(self.widths, self.stock_width - width + TOUCHING, side="right")]
+        own = self.of_code[code]
+        return np.asarray(self.slack - self.total + own + np.minimum(left, self.total - own) + MONEY_SLACK)
+
+    def complete(self, code: Ints) -> Floats:
+        """What sections may waste as they stand."""
+        return np.asarray(self.slack - self.total + self.of_code[code] + MONEY_SLACK)
 
 
 @dataclass(frozen=True)
@@ -49,7 +106,7 @@ def best_sections(
     costing: Costing,
     *,
     unit_prices: Floats,
-    slack: float,
+    allowance: Allowance,
     row_limit: int,
 ) -> dict[int, list[SectionChoice]]:
     """For every code that fits one section, its non-dominated choices by length and cost.
@@ -62,8 +119,8 @@ def best_sections(
         The lanes of this stock, those beyond the slack already left out.
     unit_prices
         Least net money of one blank of each kind [$], shape (kinds,).
-    slack
-        How far the best known plan lies above the sum of unit prices [$].
+    allowance
+        What a section may waste.
     row_limit
         Most sections to hold at once.
 
@@ -76,30 +133,16 @@ def best_sections(
     if not len(lanes):
         return best
     floor_price = kinds.digits @ unit_prices
+    room = _Room.of(allowance, kinds, stock)
     rows = _single(lanes, stock, costing, floor_price)
     while len(rows.code):
-        _record(best, rows, lanes, stock, costing, floor_price, slack)
-        rows = _grow(rows, kinds, lanes, stock, costing, floor_price, slack, row_limit)
+        _record(best, rows, lanes, stock, costing, floor_price, room)
+        rows = _grow(rows, kinds, lanes, stock, costing, floor_price, room, row_limit)
     return best
 
 
-def least_waste(lanes: Lanes, stock: Stock, costing: Costing, floor_price: Floats) -> Floats:
-    """Least money of each lane beyond what its blanks cost by their area alone [$]."""
-    film = _film_price(stock, costing) * lanes.width * lanes.length
-    # A section takes one cut for each blank, and one more for each free end and for spare width.
-    minutes = lanes.minutes - lanes.edge_minutes + costing.knife_cut_minutes * lanes.counts.sum(axis=1)
-    return np.asarray(film + costing.minute_price * minutes - floor_price[lanes.code])
-
-
-def _film_price(stock: Stock, costing: Costing) -> float:
-    """Least price of film taken from a stock [$/mm²]."""
-    if stock.kind is StockKind.ROLL:
-        return stock.price
-    return costing.offcut_share * stock.price if costing.usable(stock.length, stock.width) else 0.0
-
-
 def _single(lanes: Lanes, stock: Stock, costing: Costing, floor_price: Floats) -> _Rows:
-    waste = least_waste(lanes, stock, costing, floor_price)
+    waste = least_waste(lanes, stock, costing, floor_price[lanes.code])
     return _Rows(lanes.code, lanes.width, lanes.length, waste, np.arange(len(lanes), dtype=np.int64)[:, None])
 
 
@@ -110,14 +153,14 @@ def _grow(
     stock: Stock,
     costing: Costing,
     floor_price: Floats,
-    slack: float,
+    room: _Room,
     row_limit: int,
 ) -> _Rows:
     """All sections with one lane more; lanes stand in rising order so that none comes twice."""
-    single = least_waste(lanes, stock, costing, floor_price)
-    film_price = _film_price(stock, costing)
+    single = least_waste(lanes, stock, costing, floor_price[lanes.code])
+    price = film_price(stock, costing)
     # A lane's free end is film that comes back at most at its book worth.
-    end_price = film_price - costing.offcut_share * stock.price if stock.kind is StockKind.ROLL else 0.0
+    end_price = price - costing.offcut_share * stock.price if stock.kind is StockKind.ROLL else 0.0
     cut_price = costing.knife_cut_minutes * costing.minute_price
     within = kinds.within
     parts: list[_Rows] = []
@@ -126,33 +169,35 @@ def _grow(
     starts = np.flatnonzero(np.diff(rows.code[order], prepend=-1))
     for group in np.split(order, starts[1:]):
         code = int(rows.code[group[0]])
+        left = room.growing(rows.code[group], rows.width[group]) - rows.wasted[group]
         fits = np.flatnonzero(
             within[kinds.full - code][lanes.code]
             & (lanes.width <= stock.width - rows.width[group].min() + TOUCHING)
-            & (single <= slack + _MONEY_SLACK - rows.wasted[group].min())
+            & (single <= left.max())
         )
         if not len(fits):
             continue
-        if len(group) * len(fits) > row_limit:
+        if len(group) * len(fits) > _PAIRS_A_ROW * row_limit:
             raise TooManySectionsError
-        wide = rows.width[group, None] + lanes.width[fits]
         rising = rows.lanes[group, -1][:, None] <= fits
-        cheap = rows.wasted[group, None] + single[fits] <= slack + _MONEY_SLACK
+        cheap = single[fits] <= left[:, None]
+        wide = rows.width[group, None] + lanes.width[fits]
         i, j = np.nonzero((wide <= stock.width + TOUCHING) & rising & cheap)
+        wide = wide[i, j]
         lane, row = fits[j], group[i]
         length = np.maximum(rows.length[row], lanes.length[lane])
         ends = rows.width[row] * (length - rows.length[row]) + lanes.width[lane] * (length - lanes.length[lane])
         new_ends = (length > rows.length[row] + TOUCHING) + (length > lanes.length[lane] + TOUCHING).astype(float)
         wasted = rows.wasted[row] + single[lane] + end_price * ends + cut_price * new_ends
-        keep = np.flatnonzero(wasted <= slack + _MONEY_SLACK)
+        keep = np.flatnonzero(wasted <= room.growing(code + lanes.code[lane], wide))
         if not len(keep):
             continue
-        i, j, length, wasted = i[keep], j[keep], length[keep], wasted[keep]
+        i, j, wide, length, wasted = i[keep], j[keep], wide[keep], length[keep], wasted[keep]
         total += len(i)
         if total > row_limit:
             raise TooManySectionsError
         new_lanes = np.hstack([rows.lanes[group[i]], fits[j][:, None]])
-        parts.append(_Rows(code + lanes.code[fits[j]], wide[i, j], length, wasted, new_lanes))
+        parts.append(_Rows(code + lanes.code[fits[j]], wide, length, wasted, new_lanes))
     if not parts:
         empty = np.zeros(0)
         return _Rows(np.zeros(0, dtype=np.int64), empty, empty, empty, np.zeros((0, 1), dtype=np.int64))
@@ -172,14 +217,14 @@ def _record(
     stock: Stock,
     costing: Costing,
     floor_price: Floats,
-    slack: float,
+    room: _Room,
 ) -> None:
     """Cost these sections as complete and keep the best of each code."""
-    cost, spare_to = _complete_cost(rows, lanes, stock, costing)
-    film_price = _film_price(stock, costing)
-    already = 0.0 if stock.kind is StockKind.ROLL else film_price * stock.width * rows.length
+    cost, spare_to = complete_cost(rows.lanes, rows.width, rows.length, lanes, stock, costing)
+    price = film_price(stock, costing)
+    already = 0.0 if stock.kind is StockKind.ROLL else price * stock.width * rows.length
     keep = np.flatnonzero(
-        (cost + already - floor_price[rows.code] <= slack + _MONEY_SLACK) & (rows.length <= stock.length + TOUCHING)
+        (cost + already - floor_price[rows.code] <= room.complete(rows.code)) & (rows.length <= stock.length + TOUCHING)
     )
     order = keep[np.lexsort((rows.length[keep], cost[keep], rows.code[keep]))]
     starts = np.flatnonzero(np.diff(rows.code[order], prepend=-1))
@@ -204,26 +249,38 @@ def pareto(choices: list[SectionChoice]) -> list[SectionChoice]:
     return kept
 
 
-def _complete_cost(rows: _Rows, lanes: Lanes, stock: Stock, costing: Costing) -> tuple[Floats, Ints]:
-    """Money of each section as it stands, and the lane that gets its spare width (-1: none)."""
-    width, length = lanes.width[rows.lanes], lanes.length[rows.lanes]  # (rows, lanes)
-    ends = rows.length[:, None] - length
+def complete_cost(
+    rows: Ints, row_width: Floats, row_length: Floats, lanes: Lanes, stock: Stock, costing: Costing
+) -> tuple[Floats, Ints]:
+    """Money of each section as it stands, and the lane that gets its spare width (-1: none).
+
+    Parameters
+    ----------
+    rows
+        The lanes of each section, shape (sections, lanes).
+    row_width, row_length
+        Of each section's lanes together, and of the longest [mm], shape (sections,).
+    lanes, stock, costing
+        What the lanes are, what they are cut from, and what that costs.
+    """
+    width, length = lanes.width[rows], lanes.length[rows]  # (rows, lanes)
+    ends = row_length[:, None] - length
     cut_price = costing.knife_cut_minutes * costing.minute_price
-    items = lanes.counts.sum(axis=1)[rows.lanes]
+    items = lanes.counts.sum(axis=1)[rows]
     # One cut across, lanes - 1 along; in each lane items - 1 across and one before a free end.
-    cuts = rows.lanes.shape[1] + (items - 1).sum(axis=1) + (ends > TOUCHING).sum(axis=1)
-    edge = np.sort(lanes.edge_minutes[rows.lanes], axis=1)[:, -2:].sum(axis=1)
-    minutes = lanes.minutes[rows.lanes].sum(axis=1) - edge
+    cuts = rows.shape[1] + (items - 1).sum(axis=1) + (ends > TOUCHING).sum(axis=1)
+    edge = np.sort(lanes.edge_minutes[rows], axis=1)[:, -2:].sum(axis=1)
+    minutes = lanes.minutes[rows].sum(axis=1) - edge
     worth = _worth(width, ends, stock.price, costing)
-    spare = np.maximum(stock.width - rows.width, 0.0)
+    spare = np.maximum(stock.width - row_width, 0.0)
     has_spare = spare > TOUCHING
-    alone = _worth(spare, rows.length, stock.price, costing) - cut_price * has_spare
+    alone = _worth(spare, row_length, stock.price, costing) - cut_price * has_spare
     widened = _worth(width + spare[:, None], ends, stock.price, costing) - worth
     gain = np.column_stack([alone, widened])
     choice = np.argmax(gain, axis=1)
     cost = cuts * cut_price + minutes * costing.minute_price - worth.sum(axis=1) - gain[np.arange(len(gain)), choice]
     if stock.kind is StockKind.ROLL:
-        cost = cost + stock.price * stock.width * rows.length
+        cost = cost + stock.price * stock.width * row_length
     return cost, np.asarray(choice - 1, dtype=np.int64)
 
 
