@@ -117,9 +117,10 @@ def _restore(data: Path, copy: Path) -> int:
 
 
 def _plan(job: Path, out: Path, paper: str) -> int:
-    from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
+    from elumbra.documents.cut_sheet import cut_sheet_pdf
     from elumbra.documents.job_file import JobFileError, parse_job_file
     from elumbra.documents.layout_svg import layout_svg
+    from elumbra.documents.paper import Paper
     from elumbra.storage import clock
     from elumbra.storage.data_files import law_file, starting_values
     from elumbra.tasks import final_plan

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from datetime import timedelta
+from datetime import UTC, date, timedelta
 from typing import Any
 
 from sqlalchemy import func, select
@@ -20,11 +20,12 @@ from elumbra.core.film import FilmFacts
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FORMAT_VERSION, parse_job_file
 from elumbra.documents.shelf import parse_shelf_file
-from elumbra.storage import clock, data_files, ledger, tasks
+from elumbra.storage import clock, data_files, holds, ledger, tasks
 from elumbra.storage.database import Database
-from elumbra.storage.ledger import MovementKind, counts
+from elumbra.storage.ledger import counts
+from elumbra.storage.rack import FullRollRecord, full_rolls
 from elumbra.storage.records import FilmRecord, PersonRecord, SettingRecord, StockRecord, now
-from elumbra.storage.store import films, jobs, people, settings, stock, windows
+from elumbra.storage.store import films, jobs, people, settings, windows
 from elumbra.storage.tables import PersonRow
 from elumbra.tasks import final_plan
 
@@ -49,11 +50,24 @@ def fill_demo(database: Database) -> None:
             record = PersonRecord(id=person["id"], name=person["name"], role=person["role"])
             people(session).create(record, person_id=_SEEDER)
         settings(session).create(SettingRecord(id=HOME_STATES, value={"value": demo["home_states"]}), person_id=_SEEDER)
+        code = settings(session).get("shop_code")
+        settings(session).update(replace(code, value={"value": demo["shop_code"]}), person_id=_SEEDER)
         _fill_rack(session, demo)
         for row in demo["jobs"]:
             _fill_job(session, row, demo["films"])
+        for row in demo["full_rolls"]:
+            girth, core, length = (parse_length(row[name]).mm for name in ("girth", "core", "length"))
+            full = FullRollRecord(
+                film_id=row["film_id"], girth_mm=girth, core_mm=core, length_mm=length, on_day=_days_ago(30),
+                person_name="Ines Varga",
+            )  # fmt: skip
+            full_rolls(session).create(full, person_id=_SEEDER)
         for car in parse_shelf_file(data_files.read_bytes("shelf_demo.json")).cars:
             put_on_shelf(session, car, person_id=_SEEDER, why="made up with the demo shop")
+
+
+def _days_ago(days: int) -> str:
+    return (date.fromisoformat(clock.today_iso()) - timedelta(days=days)).isoformat()
 
 
 def _fill_rack(session: Session, demo: dict[str, Any]) -> None:
@@ -64,19 +78,15 @@ def _fill_rack(session: Session, demo: dict[str, Any]) -> None:
     for row in demo["stock"]:
         sizes = {name: parse_length(row[name]) for name in ("width", "full_length", "length_left")}
         piece = StockRecord(
-            **{key: row[key] for key in ("id", "film_id", "kind", "label", "price", "lot", "liner")},
+            **{key: row[key] for key in ("id", "film_id", "kind", "label", "price", "lot", "liner", "place")},
+            received_on=_days_ago(row["received_days_ago"]),
             width_typed=sizes["width"].typed,
             width_mm=sizes["width"].mm,
             full_length_typed=sizes["full_length"].typed,
             full_length_mm=sizes["full_length"].mm,
         )
-        stock(session).create(piece, person_id=_SEEDER)
-        full, left = counts(sizes["full_length"].mm), counts(sizes["length_left"].mm)
-        typed = sizes["full_length"].typed
-        ledger.move(session, piece.id, MovementKind.RECEIVED, full, person_id=_SEEDER, typed=typed)
-        if left != full:
-            typed = sizes["length_left"].typed
-            ledger.move(session, piece.id, MovementKind.CORRECTED, left - full, person_id=_SEEDER, typed=typed)
+        left = sizes["length_left"]
+        ledger.receive(session, piece, counts(left.mm), person_id=_SEEDER, typed=left.typed)
 
 
 def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, Any]]) -> None:
@@ -102,8 +112,11 @@ def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, A
         session, kind="plan", job_id=job.id, input_hash=input_hash(loaded), content=plan_input(loaded).model_dump_json()
     )
     tasks.next_queued(session)
-    summary = {"cut": sorted(plan.cut_windows), "unplaced": plan.shortages}
-    tasks.record_step(session, task.id, result=plan.model_dump_json(), summary=summary, finished=True)
+    if row.get("hold_film"):
+        lengths = {stock_id: counts(length) for stock_id, length in plan.taken.items()}
+        day = promised.replace(tzinfo=UTC).astimezone().date().isoformat()
+        holds.hold(session, job.id, lengths, until=day, person_id=_SEEDER, person_name="Ines Varga")
+    tasks.record_step(session, task.id, result=plan.model_dump_json(), summary=plan.summary, finished=True)
 
 
 def _fill_reading(session: Session, job_id: str, reading: dict[str, Any]) -> None:

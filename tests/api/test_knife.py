@@ -153,7 +153,12 @@ def test_a_cut_of_another_day_or_whose_offcut_is_used_stays(
     label = cutting["kept"][0]["label"]
     rack = live.get("/rack")["stock"]
     (offcut,) = [item for item in rack if item["label"] == label]
-    fields = {name: offcut[name] for name in ROLL} | {"version": offcut["version"], "length_left": "10", "sure": True}
+    fields = {name: offcut[name] for name in ROLL} | {
+        "version": offcut["version"],
+        "length_left": "10",
+        "sure": True,
+        "reason": "torn",
+    }
     live.do("PUT", f"/stock/{offcut['id']}", fields)
     assert f"The offcut {label} has been used or changed" in live.do("POST", path, body, status=422)["message"]
 

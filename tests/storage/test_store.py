@@ -283,8 +283,7 @@ def test_what_is_left_is_the_sum_of_movements_to_the_sixteenth(database: Databas
             film_id="f", kind="roll", label="r", price=1, width_typed="20", width_mm=508, full_length_typed="100'",
             full_length_mm=30480,
         )  # fmt: skip
-        stock_id = stock(session).create(roll, person_id="test").id
-        ledger.move(session, stock_id, MovementKind.RECEIVED, counts(30480), person_id="test", typed="100'")
+        stock_id = ledger.receive(session, roll, counts(30480), person_id="test", typed="100'").id
         for sixteenths in taken:
             ledger.move(session, stock_id, MovementKind.USED, -counts(sixteenths * 25.4 / 16), person_id="test")
         left = ledger.stock_with_left(session, stock_id)

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/codes/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The piece of stock that a label's code is on. */
+        get: operations["rack_find_code_codes__string_code__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cuttings/{id}/cut-again": {
         parameters: {
             query?: never;
@@ -90,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films/{id}/full-rolls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A tape round a full roll, to know the film's thickness by. */
+        post: operations["rack_full_roll_read_films__string_id__full_rolls_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films/{id}/remove": {
         parameters: {
             query?: never;
@@ -101,6 +135,23 @@ export interface paths {
         put?: never;
         /** Take a film off file. */
         post: operations["rack_remove_film_films__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/full-rolls/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a full roll's reading out of the calibration. */
+        post: operations["rack_strike_full_roll_full_rolls__string_id__remove_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -347,6 +398,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold the film that the job's plan takes. */
+        post: operations["cut_hold_film_jobs__string_id__hold_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/judge-again": {
         parameters: {
             query?: never;
@@ -466,6 +534,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/release-film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let go of the film that a job holds. */
+        post: operations["cut_release_film_jobs__string_id__release_film_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/remove": {
         parameters: {
             query?: never;
@@ -511,6 +596,23 @@ export interface paths {
         put?: never;
         /** A further window. */
         post: operations["survey_add_window_jobs__string_id__windows_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Labels for pieces of stock. */
+        get: operations["rack_labels_labels_pdf_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -595,6 +697,108 @@ export interface paths {
         };
         /** All films and all stock. */
         get: operations["rack_get_rack_rack_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/offcuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each offcut and sheet can still become. */
+        get: operations["rack_offcuts_rack_offcuts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/purchase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to buy for the booked jobs. */
+        get: operations["rack_purchase_rack_purchase_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/purchase.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to buy, as CSV. */
+        get: operations["rack_purchase_csv_rack_purchase_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/purchase.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to buy, as PDF. */
+        get: operations["rack_purchase_pdf_rack_purchase_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Film used and wasted by job. */
+        get: operations["rack_used_rack_used_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/used.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Film used and wasted by job, as CSV. */
+        get: operations["rack_used_csv_rack_used_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1055,9 +1259,44 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** A piece of stock with its ledger. */
+        get: operations["rack_get_stock_stock__string_id__get"];
         /** New data of a roll, offcut or sheet. */
         put: operations["rack_change_stock_stock__string_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Throw away what is left of a piece of stock. */
+        post: operations["rack_bin_stock_stock__string_id__bin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}/recount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a tape round a roll tells of its length; nothing is written. */
+        get: operations["rack_recount_stock__string_id__recount_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1375,6 +1614,22 @@ export interface components {
          */
         Asks: "bare_vlt" | "strip_depth" | "as1_depth" | "strip_above_seat" | "factory_glass" | "glass_there" | "mirrors_both_sides" | "model_year" | "registered_as" | "film_reflectance" | "film_finish" | "film_colour" | "built_as" | "law";
         /**
+         * BalanceOut
+         * @description What came and what became of it, along the roll: received = used + waste + kept + left.
+         */
+        BalanceOut: {
+            /** Kept Mm */
+            kept_mm: number;
+            /** Left Mm */
+            left_mm: number;
+            /** Received Mm */
+            received_mm: number;
+            /** Used Mm */
+            used_mm: number;
+            /** Waste Mm */
+            waste_mm: number;
+        };
+        /**
          * BandPane
          * @description A window as the small band draws it.
          */
@@ -1385,6 +1640,26 @@ export interface components {
             measured: boolean;
             /** Ring */
             ring: number[][];
+        };
+        /**
+         * BecomeOut
+         * @description Something that could be cut from a piece of stock.
+         */
+        BecomeOut: {
+            /** Job Id */
+            job_id: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BinBody
+         * @description Why what is left is thrown away.
+         */
+        BinBody: {
+            /** Reason */
+            reason: string;
+            /** Version */
+            version: number;
         };
         /**
          * BoardOut
@@ -1633,6 +1908,11 @@ export interface components {
                 [key: string]: string | string[];
             } | null;
             /**
+             * Into Holds
+             * @default null
+             */
+            into_holds?: boolean | null;
+            /**
              * Mirrors Both Sides
              * @default null
              */
@@ -1877,6 +2157,11 @@ export interface components {
              * @default null
              */
             keep?: string[] | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
         };
         /**
          * CutOut
@@ -2666,6 +2951,50 @@ export interface components {
             words: string;
         };
         /**
+         * FoundOut
+         * @description The piece of stock that a code is on.
+         */
+        FoundOut: {
+            /** Label */
+            label: string;
+            /** Removed */
+            removed: boolean;
+            /** Stock Id */
+            stock_id: string;
+        };
+        /**
+         * FullRollBody
+         * @description A full roll of a film, as the tape reads it.
+         */
+        FullRollBody: {
+            /** Core */
+            core: string;
+            /** Girth */
+            girth: string;
+            /** Length */
+            length: string;
+        };
+        /**
+         * FullRollOut
+         * @description A full roll that this film's thickness is calibrated on.
+         */
+        FullRollOut: {
+            /** Core Mm */
+            core_mm: number;
+            /** Girth Mm */
+            girth_mm: number;
+            /** Id */
+            id: string;
+            /** Length Mm */
+            length_mm: number;
+            /** On Day */
+            on_day: string;
+            /** Person */
+            person: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * GlassSource
          * @description Where the glass's VLT came from.
          * @enum {string}
@@ -2708,6 +3037,24 @@ export interface components {
             warranty: string;
         };
         /**
+         * HeldOut
+         * @description Film held for a job.
+         */
+        HeldOut: {
+            /** Job Id */
+            job_id: string;
+            /** Job Number */
+            job_number: number;
+            /** Job Title */
+            job_title: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Person */
+            person: string;
+            /** Until */
+            until: string;
+        };
+        /**
          * HeldWindow
          * @description A window with film chosen that cannot be cut yet, and the station where that is mended.
          */
@@ -2747,6 +3094,35 @@ export interface components {
             person: string;
             /** What */
             what: string;
+        };
+        /**
+         * HoldBody
+         * @description The plan whose film is held, and until when; else until the promised day.
+         */
+        HoldBody: {
+            /** Input Hash */
+            input_hash: string;
+            /**
+             * Until
+             * @default null
+             */
+            until?: string | null;
+        };
+        /**
+         * HoldOut
+         * @description Film held for a job.
+         */
+        HoldOut: {
+            /** Label */
+            label: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Person */
+            person: string;
+            /** Stock Id */
+            stock_id: string;
+            /** Until */
+            until: string;
         };
         /**
          * HomeBody
@@ -2952,10 +3328,17 @@ export interface components {
             };
             /** Follows */
             follows: components["schemas"]["FollowsOut"][];
+            /** Holds */
+            holds: components["schemas"]["HoldOut"][];
             /** Id */
             id: string;
             /** Input Hash */
             input_hash: string;
+            /**
+             * Into Holds
+             * @default false
+             */
+            into_holds: boolean;
             law: components["schemas"]["JobLaw"];
             /**
              * Mirrors Both Sides
@@ -3072,6 +3455,11 @@ export interface components {
                 [key: string]: string | string[] | null;
             } | null;
             /**
+             * Into Holds
+             * @default null
+             */
+            into_holds?: boolean | null;
+            /**
              * Mirrors Both Sides
              * @default null
              */
@@ -3165,6 +3553,12 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * LabelOn
+         * @description What labels are printed on.
+         * @enum {string}
+         */
+        LabelOn: "letter" | "a4" | "roll";
         /**
          * LawChangeOut
          * @description What has changed in the rule book since the job was judged.
@@ -3453,6 +3847,29 @@ export interface components {
             version: number;
         };
         /**
+         * MovementOut
+         * @description One line of a piece of stock's ledger.
+         */
+        MovementOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Job Id */
+            job_id: string | null;
+            /** Job Number */
+            job_number: number | null;
+            /** Kind */
+            kind: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Note */
+            note: string;
+            /** Person */
+            person: string;
+        };
+        /**
          * NearList
          * @description Records near a window's size, nearest first.
          */
@@ -3479,6 +3896,26 @@ export interface components {
             ring: number[][];
             /** Told */
             told: string;
+        };
+        /**
+         * OffcutOut
+         * @description What an offcut or sheet can still become.
+         */
+        OffcutOut: {
+            /** Could Become */
+            could_become: components["schemas"]["BecomeOut"][];
+            /** Old */
+            old: boolean;
+            /** Stock Id */
+            stock_id: string;
+        };
+        /**
+         * OffcutsOut
+         * @description All offcuts and sheets.
+         */
+        OffcutsOut: {
+            /** Offcuts */
+            offcuts: components["schemas"]["OffcutOut"][];
         };
         /**
          * OpeningIn
@@ -3657,7 +4094,7 @@ export interface components {
         };
         /**
          * Paper
-         * @description Paper sizes the sheet is laid out for.
+         * @description Paper sizes that papers are laid out for.
          * @enum {string}
          */
         Paper: "letter" | "a4";
@@ -3792,6 +4229,11 @@ export interface components {
              * @default
              */
             ready: string;
+            /**
+             * Reserved
+             * @default []
+             */
+            reserved: components["schemas"]["PlanReserved"][];
             /** Starting Version */
             starting_version: string;
             /** States */
@@ -3889,6 +4331,20 @@ export interface components {
             x_mm: number;
             /** Y Mm */
             y_mm: number;
+        };
+        /**
+         * PlanReserved
+         * @description Film that is held for another job.
+         */
+        PlanReserved: {
+            /** Label */
+            label: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Stock Id */
+            stock_id: string;
+            /** Words */
+            words: string;
         };
         /**
          * PlanScore
@@ -4080,6 +4536,38 @@ export interface components {
             /** Window Id */
             window_id: string;
             word: components["schemas"]["VerdictWord"] | null;
+        };
+        /**
+         * PurchaseLine
+         * @description A film in one width: what booked jobs take and what there is of it.
+         */
+        PurchaseLine: {
+            /** Booked Mm */
+            booked_mm: number;
+            /** By Day */
+            by_day: string | null;
+            /** Film Id */
+            film_id: string;
+            /** Film Name */
+            film_name: string;
+            /** Jobs */
+            jobs: number[];
+            /** Left Mm */
+            left_mm: number;
+            /** Low */
+            low: boolean;
+            /** Short Mm */
+            short_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * PurchaseOut
+         * @description What to buy.
+         */
+        PurchaseOut: {
+            /** Lines */
+            lines: components["schemas"]["PurchaseLine"][];
         };
         /**
          * QuestionOut
@@ -4331,6 +4819,32 @@ export interface components {
             person?: string;
             /** Wish */
             wish: string;
+        };
+        /**
+         * RecountOut
+         * @description What a girth tells of the length left; nothing is written by it.
+         */
+        RecountOut: {
+            /** Agrees */
+            agrees: boolean;
+            /** High Mm */
+            high_mm: number;
+            /** Ledger Mm */
+            ledger_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Low Mm */
+            low_mm: number;
+            /** Pm Mm */
+            pm_mm: number;
+            /** Proposed */
+            proposed: string | null;
+            /** Rolls */
+            rolls: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Words */
+            words: string;
         };
         /**
          * RegisteredAs
@@ -4830,7 +5344,7 @@ export interface components {
         Station: "survey" | "shade" | "cut";
         /**
          * StockChange
-         * @description Stock's new data; the whole of it.
+         * @description Stock's new data; the whole of it. Another length left is a correction, and needs its reason.
          */
         StockChange: {
             /** Film Id */
@@ -4849,8 +5363,33 @@ export interface components {
              * @default
              */
             lot?: string;
+            /**
+             * Opened On
+             * @default null
+             */
+            opened_on?: string | null;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
             /** Price */
             price: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Received On
+             * @default null
+             */
+            received_on?: string | null;
+            /**
+             * Slittable
+             * @default true
+             */
+            slittable?: boolean;
             /**
              * Sure
              * @default false
@@ -4888,8 +5427,28 @@ export interface components {
              * @default
              */
             lot?: string;
+            /**
+             * Opened On
+             * @default null
+             */
+            opened_on?: string | null;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
             /** Price */
             price: number;
+            /**
+             * Received On
+             * @default null
+             */
+            received_on?: string | null;
+            /**
+             * Slittable
+             * @default true
+             */
+            slittable?: boolean;
             /**
              * Sure
              * @default false
@@ -4903,12 +5462,18 @@ export interface components {
          * @description Stock on the rack.
          */
         StockOut: {
+            /** Code */
+            code: string;
             /** Film Id */
             film_id: string;
+            /** Free Mm */
+            free_mm: number;
             /** Full Length */
             full_length: string;
             /** Full Length Mm */
             full_length_mm: number;
+            /** Held Mm */
+            held_mm: number;
             /** Id */
             id: string;
             kind: components["schemas"]["StockKind"];
@@ -4925,16 +5490,58 @@ export interface components {
              * @default
              */
             lot: string;
+            /**
+             * Opened On
+             * @default null
+             */
+            opened_on: string | null;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
             /** Price */
             price: number;
             /** Price Per M2 */
             price_per_m2: number;
+            /**
+             * Received On
+             * @default null
+             */
+            received_on: string | null;
+            /**
+             * Slittable
+             * @default true
+             */
+            slittable: boolean;
             /** Version */
             version: number;
             /** Width */
             width: string;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * StockPage
+         * @description A piece of stock with its ledger.
+         */
+        StockPage: {
+            balance: components["schemas"]["BalanceOut"];
+            /** Could Become */
+            could_become: components["schemas"]["BecomeOut"][];
+            /** Film Name */
+            film_name: string;
+            /** Full Rolls */
+            full_rolls: components["schemas"]["FullRollOut"][];
+            /** Holds */
+            holds: components["schemas"]["HeldOut"][];
+            /** Movements */
+            movements: components["schemas"]["MovementOut"][];
+            /** Old */
+            old: boolean;
+            /** Removed */
+            removed: boolean;
+            stock: components["schemas"]["StockOut"];
         };
         /**
          * StockPart
@@ -5095,6 +5702,52 @@ export interface components {
             window: string;
         };
         /**
+         * UsedLine
+         * @description What one time of cutting took off one piece of stock.
+         */
+        UsedLine: {
+            /** Cost */
+            cost: number;
+            /** Film Name */
+            film_name: string;
+            /** Job Id */
+            job_id: string;
+            /** Job Number */
+            job_number: number;
+            /** Job Title */
+            job_title: string;
+            /** Kept Mm */
+            kept_mm: number;
+            /** Lot */
+            lot: string;
+            /** On Day */
+            on_day: string;
+            /** Person */
+            person: string;
+            /** Stock */
+            stock: string;
+            /** Taken Mm */
+            taken_mm: number;
+            /** Used Mm */
+            used_mm: number;
+            /** Waste Mm */
+            waste_mm: number;
+        };
+        /**
+         * UsedOut
+         * @description Film used and wasted, newest first.
+         */
+        UsedOut: {
+            /** Cost */
+            cost: number;
+            /** Lines */
+            lines: components["schemas"]["UsedLine"][];
+            /** Taken Mm */
+            taken_mm: number;
+            /** Waste Mm */
+            waste_mm: number;
+        };
+        /**
          * ValueBody
          * @description The shop's own figure; null goes back to our starting value.
          */
@@ -5119,6 +5772,11 @@ export interface components {
             findings?: {
                 [key: string]: string | string[];
             };
+            /**
+             * Into Holds
+             * @default false
+             */
+            into_holds?: boolean;
             /** Label */
             label: string;
             /**
@@ -5879,6 +6537,53 @@ export interface operations {
             };
         };
     };
+    rack_find_code_codes__string_code__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     cut_cut_again_cuttings__string_id__cut_again_post: {
         parameters: {
             query?: never;
@@ -6128,6 +6833,57 @@ export interface operations {
             };
         };
     };
+    rack_full_roll_read_films__string_id__full_rolls_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FullRollBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmPage"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     rack_remove_film_films__string_id__remove_post: {
         parameters: {
             query?: never;
@@ -6150,6 +6906,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_strike_full_roll_full_rolls__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmPage"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6956,6 +7763,57 @@ export interface operations {
             };
         };
     };
+    cut_hold_film_jobs__string_id__hold_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_judge_again_jobs__string_id__judge_again_post: {
         parameters: {
             query?: never;
@@ -7298,6 +8156,53 @@ export interface operations {
             };
         };
     };
+    cut_release_film_jobs__string_id__release_film_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_remove_job_jobs__string_id__remove_post: {
         parameters: {
             query?: never;
@@ -7422,6 +8327,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_labels_labels_pdf_get: {
+        parameters: {
+            query: {
+                ids: string;
+                on?: components["schemas"]["LabelOn"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -7704,6 +8657,278 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_offcuts_rack_offcuts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffcutsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_purchase_rack_purchase_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PurchaseOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_purchase_csv_rack_purchase_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_purchase_pdf_rack_purchase_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_used_rack_used_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_used_csv_rack_used_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -9138,6 +10363,53 @@ export interface operations {
             };
         };
     };
+    rack_get_stock_stock__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     rack_change_stock_stock__string_id__put: {
         parameters: {
             query?: never;
@@ -9160,6 +10432,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_bin_stock_stock__string_id__bin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BinBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rack_recount_stock__string_id__recount_get: {
+        parameters: {
+            query: {
+                girth: string;
+                core: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecountOut"];
                 };
             };
             /** @description Unprocessable Entity */

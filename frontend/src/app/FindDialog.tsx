@@ -1,8 +1,8 @@
-import { Autocomplete, Dialog, DialogContent, TextField } from "@mui/material";
+import { Autocomplete, Box, Dialog, DialogContent, TextField } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
-import { focusWhenShown } from "../shared";
+import { FindByCode, focusWhenShown } from "../shared";
 import { jobsQuery, rackQuery, ruleBookQuery, shelfQuery } from "../api/queries";
 
 interface Found {
@@ -38,8 +38,8 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
     })),
     ...(rack.data?.stock ?? []).map((stock) => ({
       kind: "Rack",
-      words: `${stock.label} · lot ${stock.lot || "not on file"}`,
-      to: `/rack#${stock.id}`,
+      words: `${stock.label} · lot ${stock.lot || "not on file"} · ${stock.code}`,
+      to: `/rack/${stock.id}`,
     })),
   ];
   return (
@@ -65,6 +65,9 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
             <TextField {...params} label="Find a job, car, film, roll or state" inputRef={focusWhenShown} />
           )}
         />
+        <Box sx={{ mt: 1.5 }}>
+          <FindByCode onFound={onClose} />
+        </Box>
       </DialogContent>
     </Dialog>
   );

@@ -19,6 +19,14 @@ export const router = createBrowserRouter([
       },
       { path: "quick", lazy: async () => ({ Component: (await import("../features/quick")).QuickPage }) },
       { path: "rack", lazy: async () => ({ Component: (await import("../features/rack")).RackPage }) },
+      {
+        path: "rack/film",
+        lazy: async () => ({ Component: (await import("../features/rack")).FilmListsPage }),
+      },
+      {
+        path: "rack/:stockId",
+        lazy: async () => ({ Component: (await import("../features/rack")).StockPage }),
+      },
       { path: "films", lazy: async () => ({ Component: (await import("../features/rack")).FilmsPage }) },
       {
         path: "films/:filmId",

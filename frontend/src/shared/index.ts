@@ -26,6 +26,7 @@ export * from "./logic/verdicts";
 export * from "./questions/QuestionAsk";
 export * from "./questions/reply";
 export * from "./room";
+export * from "./scan/FindByCode";
 export * from "./settings";
 export * from "./theme";
 export * from "./undo";

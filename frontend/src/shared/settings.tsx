@@ -1,5 +1,5 @@
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
-import { showLength, type LengthUnit } from "./logic/format";
+import { showLength, showRoll, type LengthUnit } from "./logic/format";
 import { isOneOf, keepStored, readStored } from "./logic/stored";
 import type { Setting } from "./theme";
 
@@ -10,6 +10,8 @@ interface Settings {
   setUnit: (unit: LengthUnit) => void;
   /** A length as this screen shows lengths. */
   showLength: (mm: number) => string;
+  /** A length along a roll as this screen shows it. */
+  showRoll: (mm: number) => string;
 }
 
 const SettingsContext = createContext<Settings | null>(null);
@@ -29,7 +31,14 @@ export function SettingsProvider({ children }: { children: ReactNode }) {
   const [setting, setSetting] = useStored<Setting>("elumbra.setting", "bench", SETTINGS);
   const [unit, setUnit] = useStored<LengthUnit>("elumbra.unit", "in", UNITS);
   const value = useMemo(
-    () => ({ setting, unit, setSetting, setUnit, showLength: (mm: number) => showLength(mm, unit) }),
+    () => ({
+      setting,
+      unit,
+      setSetting,
+      setUnit,
+      showLength: (mm: number) => showLength(mm, unit),
+      showRoll: (mm: number) => showRoll(mm, unit),
+    }),
     [setting, unit, setSetting, setUnit],
   );
   return <SettingsContext value={value}>{children}</SettingsContext>;

@@ -10,6 +10,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from elumbra.car.shop import Shop
+from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.core.errors import CoreError
 from elumbra.core.law import LawBook
 from elumbra.core.survey import Finding, FindingError, check_answers
@@ -114,6 +115,7 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
         (r.film_id for r in standing.values()),
         (mark.film_id for mark in cuts.values()),
     )
+    held = {} if parts.job.facts.get("into_holds") else shop.held_by_others(parts.job.id)
     for film_id in named:
         if film_id in shop.unreadable:
             raise StuckError(f"{shop.films[film_id].name}: {shop.unreadable[film_id]}. Mend it at Films.")
@@ -123,7 +125,7 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
                 parts.job, [window_part(one, standing.get(one.id), cuts.get(one.id)) for one in parts.windows]
             ),
             films=[part for part in shop.parts.values() if part.id in named],
-            stock=[stock_part(record) for record in shop.stock if record.film_id in chosen],
+            stock=[stock_part(record, held.get(record.id, 0)) for record in shop.stock if record.film_id in chosen],
             starting_values=dict(shop.changes),
             law=law_part(parts.law, parts.job.states),
         )
@@ -192,16 +194,18 @@ def _reason_part(reason: ReasonRecord) -> ReasonPart:
     )
 
 
-def stock_part(record: StockRecord) -> StockPart:
-    """A piece of stock as it stands in a job file."""
+def stock_part(record: StockRecord, held: int = 0) -> StockPart:
+    """A piece of stock as it stands in a job file, less the counts that are held for others."""
     values = {name: getattr(record, name) for name in StockPart.model_fields if hasattr(record, name)}
     return StockPart.model_validate(
-        values | {"film": record.film_id, "width": record.width_typed, "length": _length_left(record)}
+        values | {"film": record.film_id, "width": record.width_typed, "length": _length_free(record, held)}
     )
 
 
-def _length_left(record: StockRecord) -> str:
+def _length_free(record: StockRecord, held: int) -> str:
     """As typed; else to the last count, so that no more is planned on than there is."""
+    if held:
+        return f"{max(0, record.left_count - held) / COUNTS_PER_MM:.4f} mm"
     return record.left_typed or f"{record.length_left_mm:.4f} mm"
 
 

@@ -14,8 +14,9 @@ from elumbra.core.light import ReadingSums, lot_figure
 from elumbra.core.starting import StartingValues
 from elumbra.documents.job_core import core_film
 from elumbra.documents.job_file import FilmPart, LotPart
-from elumbra.storage import clock, data_files
+from elumbra.storage import clock, data_files, holds
 from elumbra.storage.ledger import on_rack
+from elumbra.storage.rack import HoldRecord, shop_code
 from elumbra.storage.readings import lot_sums
 from elumbra.storage.records import FilmRecord, StockRecord
 from elumbra.storage.store import films, shop_values
@@ -33,6 +34,16 @@ class Shop:
     told: Sequence[str]  # own figures that had to be brought into range
     starting: StartingValues
     today: str
+    holds: Sequence[HoldRecord] = ()  # film held for jobs, as it stands today
+    code: str = ""  # of this shop, on its labels
+
+    def held_by_others(self, job_id: str) -> dict[str, int]:
+        """By stock, how many counts are held for other jobs."""
+        found: dict[str, int] = {}
+        for hold in self.holds:
+            if hold.job_id != job_id:
+                found[hold.stock_id] = found.get(hold.stock_id, 0) + hold.count
+        return found
 
     @property
     def stocked(self) -> Set[str]:
@@ -78,7 +89,10 @@ def load_shop(session: Session) -> Shop:
         except ValidationError as error:
             problem = error.errors()[0]
             unreadable[record.id] = f"{problem['loc'][-1]}: {problem['msg']}"
-    return Shop(all_films, parts, unreadable, all_stock, changes, told, starting, clock.today_iso())
+    held = holds.standing(session)
+    return Shop(
+        all_films, parts, unreadable, all_stock, changes, told, starting, clock.today_iso(), held, shop_code(session)
+    )
 
 
 def film_part(record: FilmRecord, lot: LotFigure | None = None) -> FilmPart:

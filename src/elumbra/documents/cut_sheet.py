@@ -7,18 +7,14 @@ stand at the end with their source.
 
 from __future__ import annotations
 
-from enum import StrEnum
-from functools import cache
 from io import BytesIO
-from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
 
 from reportlab.lib.pagesizes import A4, LETTER, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
     BaseDocTemplate,
@@ -35,9 +31,9 @@ from reportlab.platypus import (
 
 from elumbra.core.units import format_inches
 from elumbra.documents.cut_drawing import INK, RULE, SHADE, StockDrawing
+from elumbra.documents.paper import Paper, register_fonts
 from elumbra.documents.plan import FilmPlan, PlanCut, PlanDocument, PlanPiece, PlanStock
 
-_FONTS = Path(__file__).parent / "fonts"
 _TURNS: dict[float, str] = {
     0: "upright, foot on the near edge",
     180: "upside down, foot on the far edge",
@@ -52,20 +48,6 @@ _CAUTION = (
     "Cut away from yourself, cap the blade, bin used segments. Check the liner side with two tabs of tape before "
     "the first cut. The figures inform; they are not legal advice: the law itself and the local officer's meter decide."
 )
-
-
-class Paper(StrEnum):
-    """Paper sizes the sheet is laid out for."""
-
-    LETTER = "letter"
-    A4 = "a4"
-
-
-@cache
-def _register_fonts() -> None:
-    for name in ("Barlow-Medium", "Barlow-Bold", "B612Mono-Regular", "B612Mono-Bold"):
-        pdfmetrics.registerFont(TTFont(name, _FONTS / f"{name}.ttf"))
-    pdfmetrics.registerFontFamily("Barlow-Medium", normal="Barlow-Medium", bold="Barlow-Bold")
 
 
 def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER) -> bytes:
@@ -83,7 +65,7 @@ def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER) -> bytes:
     bytes
         The PDF.
     """
-    _register_fonts()
+    register_fonts()
     buffer = BytesIO()
     size = landscape(LETTER if paper is Paper.LETTER else A4)
     document = BaseDocTemplate(
@@ -137,7 +119,7 @@ def _page_frame(canvas: Canvas, plan: PlanDocument, size: tuple[float, float], d
     canvas.drawString(document.leftMargin, size[1] - 13 * mm, title)
     told = [plan.vehicle if plan.vehicle not in plan.title else "", plan.customer, ", ".join(plan.states)]
     facts = " · ".join(part for part in (*told, f"cut sheet {plan.printed_on}".strip()) if part)
-    start = document.leftMargin + pdfmetrics.stringWidth(title, "Barlow-Bold", 15) + 4 * mm
+    start = document.leftMargin + stringWidth(title, "Barlow-Bold", 15) + 4 * mm
     canvas.setFont("Barlow-Medium", 10)
     canvas.drawString(start, size[1] - 13 * mm, _short(facts, size[0] - document.rightMargin - 26 * mm - start))
     canvas.setStrokeColor(INK)
@@ -153,7 +135,7 @@ def _page_frame(canvas: Canvas, plan: PlanDocument, size: tuple[float, float], d
 
 def _short(words: str, room: float) -> str:
     """As much of a line as there is room for."""
-    while words and pdfmetrics.stringWidth(words, "Barlow-Medium", 10) > room:
+    while words and stringWidth(words, "Barlow-Medium", 10) > room:
         words = words[:-2].rstrip() + "…" if len(words) > 2 else ""
     return words
 

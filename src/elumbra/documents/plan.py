@@ -179,6 +179,15 @@ class PlanNote(_Part):
     minutes: float
 
 
+class PlanReserved(_Part):
+    """Film that is held for another job."""
+
+    stock_id: str
+    label: str
+    length_mm: float
+    words: str  # who holds it, for what, until when
+
+
 class PlanDocument(_Part):
     """A whole job's cut plan."""
 
@@ -194,6 +203,7 @@ class PlanDocument(_Part):
     films: list[FilmPlan]
     held: list[HeldWindow]
     notes: list[PlanNote] = []
+    reserved: list[PlanReserved] = []  # held for others, so not planned on
     verdicts: list[PlanVerdict]
     law_version: str
     law_day: str
@@ -217,6 +227,36 @@ class PlanDocument(_Part):
         """The same once nobody works on it any more: the best found, proven or not."""
         films = [film.model_copy(update={"finished": True}) for film in self.films]
         return self.model_copy(update={"films": films, "finished": True})
+
+    @property
+    def taken(self) -> dict[str, float]:
+        """By stock, the length that is taken off it [mm]; an offcut or sheet is taken whole."""
+        return {
+            stock.id: stock.used_mm if stock.kind == "roll" else stock.length_mm
+            for film in self.films
+            for stock in film.stocks
+            if stock.used_mm > 0
+        }
+
+    @property
+    def to_buy(self) -> list[dict[str, object]]:
+        """What the rack has no film for: film, the roll to pull, and the length that is short [mm]."""
+        return [
+            {
+                "film_id": film.film_id,
+                "width_mm": one.pull_width_mm or one.width_needed_mm,
+                "length_mm": one.length_needed_mm,
+            }
+            for film in self.films
+            for one in film.unplaced
+        ]
+
+    @property
+    def summary(self) -> dict[str, object]:
+        """What the lists tell of it."""
+        return {
+            "cut": sorted(self.cut_windows), "unplaced": self.shortages, "taken": self.taken, "to_buy": self.to_buy,
+        }  # fmt: skip
 
     @property
     def cut_windows(self) -> frozenset[str]:

@@ -15,6 +15,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from elumbra.core.cut import COUNTS_PER_MM
+from elumbra.storage import clock
+from elumbra.storage.rack import next_stock_number
 from elumbra.storage.records import (
     MovementRecord,
     StepEventRecord,
@@ -47,6 +49,28 @@ def counts(length_mm: float) -> int:
     return round(length_mm * COUNTS_PER_MM)
 
 
+def receive(
+    session: Session,
+    record: StockRecord,
+    count: int,
+    *,
+    person_id: str,
+    typed: str = "",
+    job_id: str | None = None,
+    note: str = "",
+    cutting_id: str | None = None,
+) -> StockRecord:
+    """Put a new piece of stock on the rack with a number of its own, and enter what came."""
+    number = next_stock_number(session)
+    day = record.received_on or clock.today_iso()
+    kept = stock(session).create(replace(record, number=number, received_on=day), person_id=person_id)
+    move(
+        session, kept.id, MovementKind.RECEIVED, count, person_id=person_id, typed=typed, job_id=job_id, note=note,
+        cutting_id=cutting_id,
+    )  # fmt: skip
+    return kept
+
+
 def move(
     session: Session,
     stock_id: str,
@@ -74,6 +98,30 @@ def movements(session: Session, stock_id: str) -> list[MovementRecord]:
     """All movements of a piece of stock, oldest first."""
     query = select(MovementRow).where(MovementRow.stock_id == stock_id).order_by(MovementRow.id)
     return [as_record(row, MovementRecord) for row in session.scalars(query)]
+
+
+@dataclass(frozen=True)
+class Balance:
+    """What came to a piece of stock and what became of it, in counts: received = used + waste + kept + left."""
+
+    received: int  # with what a recount found
+    used: int
+    waste: int  # with what a recount missed
+    kept: int
+    left: int
+
+
+def balance(session: Session, stock_id: str) -> Balance:
+    """All movements of a piece of stock, added up."""
+    sums: dict[str, int] = dict.fromkeys([*MovementKind, "found", "missed"], 0)
+    for one in movements(session, stock_id):
+        kind = one.kind
+        if kind == MovementKind.CORRECTED:
+            kind = "found" if one.count > 0 else "missed"
+        sums[kind] += one.count
+    received, waste = sums["received"] + sums["found"], -sums["waste"] - sums["missed"]
+    used, kept = -sums["used"], -sums["kept"]
+    return Balance(received, used, waste, kept, received - used - waste - kept)
 
 
 def on_rack(session: Session, **equal: Any) -> list[StockRecord]:

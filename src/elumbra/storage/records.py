@@ -74,6 +74,11 @@ class StockRecord(Record):
     price: float
     lot: str = ""
     liner: str = "up"
+    number: int = 0  # on its label
+    place: str = ""
+    received_on: str = ""
+    opened_on: str = ""
+    slittable: bool = True
     left_count: int = 0
     left_typed: str = ""  # as it was last typed, where nothing was taken since
 

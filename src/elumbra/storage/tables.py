@@ -45,6 +45,7 @@ class StockRow(Versioned, Base):
     """A roll, offcut or sheet; ``price`` is what it costs at ``full_length_mm``."""
 
     __tablename__ = "stock"
+    __table_args__ = (Index("stock_number", "number", unique=True),)
 
     film_id: Mapped[str] = mapped_column(ForeignKey("film.id"), index=True)
     kind: Mapped[str]
@@ -56,6 +57,11 @@ class StockRow(Versioned, Base):
     price: Mapped[float]
     lot: Mapped[str] = mapped_column(default="")
     liner: Mapped[str] = mapped_column(default="up")
+    number: Mapped[int]  # on its label
+    place: Mapped[str] = mapped_column(default="")
+    received_on: Mapped[str] = mapped_column(default="")  # ISO day
+    opened_on: Mapped[str] = mapped_column(default="")
+    slittable: Mapped[bool] = mapped_column(default=True)
 
 
 class JobRow(Versioned, Base):
@@ -248,6 +254,33 @@ class MovementRow(Base):
     job_id: Mapped[str | None] = mapped_column(ForeignKey("job.id"), index=True)
     note: Mapped[str] = mapped_column(default="")
     cutting_id: Mapped[str | None] = mapped_column(ForeignKey("cutting.id"))
+
+
+class HoldRow(Versioned, Base):
+    """Film held for a job's plan. No movement: it only says that others may not plan on it."""
+
+    __tablename__ = "hold"
+
+    stock_id: Mapped[str] = mapped_column(ForeignKey("stock.id"), index=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    count: Mapped[int]  # along the roll, in steps of 0.0125 mm
+    until: Mapped[str]  # ISO day, to its end
+    on_day: Mapped[str]
+    person_name: Mapped[str]
+    ended: Mapped[str] = mapped_column(default="")  # by what; empty while it stands
+
+
+class FullRollRow(Versioned, Base):
+    """A full roll that a film's thickness is calibrated on, as it was read [mm]."""
+
+    __tablename__ = "full_roll"
+
+    film_id: Mapped[str] = mapped_column(ForeignKey("film.id"), index=True)
+    girth_mm: Mapped[float]
+    core_mm: Mapped[float]
+    length_mm: Mapped[float]
+    on_day: Mapped[str]
+    person_name: Mapped[str]
 
 
 class CuttingRow(Versioned, Base):

@@ -187,6 +187,16 @@ def latest_summaries(session: Session, kind: str, job_ids: Iterable[str]) -> dic
     return {str(job_id): summary for job_id, summary in session.execute(query)}
 
 
+def latest_plans(session: Session, job_ids: Iterable[str]) -> dict[str, tuple[str, Mapping[str, Any]]]:
+    """The newest finished plan of each job: what it was made from, and what it came to in short."""
+    query = (
+        select(TaskRow.job_id, TaskRow.input_hash, TaskRow.summary)
+        .where(TaskRow.kind == "plan", TaskRow.job_id.in_(list(job_ids)), TaskRow.status == "done")
+        .order_by(TaskRow.seq)
+    )
+    return {str(job_id): (hashed, summary) for job_id, hashed, summary in session.execute(query)}
+
+
 def waiting(session: Session) -> int:
     """How many tasks are queued or running."""
     return session.scalar(select(func.count()).select_from(TaskRow).where(TaskRow.status.in_(WAITING))) or 0

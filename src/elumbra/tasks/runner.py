@@ -14,8 +14,9 @@ import time
 from multiprocessing.connection import Connection
 from multiprocessing.context import ForkServerContext, ForkServerProcess
 
-from elumbra.storage import tasks
+from elumbra.storage import holds, tasks
 from elumbra.storage.database import Database
+from elumbra.storage.ledger import counts
 from elumbra.storage.records import TaskRecord
 from elumbra.tasks.work import Failure, Step, work
 
@@ -125,6 +126,9 @@ class TaskRunner:
             tasks.record_step(
                 session, record.id, result=message.result, summary=message.summary, finished=message.finished
             )
+            if message.finished and record.job_id is not None:
+                taken = message.summary["taken"]
+                holds.settle(session, record.job_id, {stock: counts(length) for stock, length in taken.items()})
         return message.finished
 
     def _overdue(self, record: TaskRecord) -> None:

@@ -39,8 +39,7 @@ def _plan(content: str, *, pull_from_customary: bool = False) -> Iterator[Step]:
         job_file, law_file(), starting_values(), today=clock.today_iso(), pull_from_customary=pull_from_customary
     )
     for plan in plans:
-        summary = {"cut": sorted(plan.cut_windows), "unplaced": plan.shortages}
-        yield Step(plan.model_dump_json(), summary, plan.finished)
+        yield Step(plan.model_dump_json(), plan.summary, plan.finished)
 
 
 def _quick_cut(content: str) -> Iterator[Step]:

@@ -72,10 +72,38 @@ export function useKnife(jobId: string) {
   );
   return {
     pending: cut.pending || back.pending || again.pending,
-    cut: (input_hash: string, keep: string[]) => cut.write({ input_hash, keep }),
+    error: cut.error,
+    cut: (body: Schemas["CutBody"], then: Parameters<typeof cut.write>[1]) => cut.write(body, then),
     takeBack: (id: string, version: number) => back.write({ id, version }),
     again: (id: string, version: number, window_id: string) =>
       again.write({ id, body: { version, window_id } }),
+  };
+}
+
+/** Film held for the job's plan, and let go again. */
+export function useHold(jobId: string) {
+  const held = useJobWrite(
+    jobId,
+    asItIs<Schemas["HoldBody"]>,
+    (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/hold", { params: { path: { id: jobId } }, body, headers })),
+    undefined,
+    "Held: nobody else plans on it.",
+  );
+  const released = useJobWrite(
+    jobId,
+    asItIs<null>,
+    (_body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/release-film", { params: { path: { id: jobId } }, headers })),
+    undefined,
+    "Released.",
+  );
+  return {
+    error: held.error,
+    pending: held.pending || released.pending,
+    hold: (input_hash: string, until: string | null, then: Parameters<typeof held.write>[1]) =>
+      held.write({ input_hash, until }, then),
+    release: () => released.write(null),
   };
 }
 

@@ -49,8 +49,9 @@ export function useJobWrite<Change, Body>(
         return;
       }
       if (stale) void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
-      if (stale || (error instanceof Problem && Object.keys(error.fields).length === 0))
-        notify(error.message, { bad: true });
+      const asks =
+        error instanceof Problem && (error.code === "ask_again" || Object.keys(error.fields).length > 0);
+      if (stale || (error instanceof Problem && !asks)) notify(error.message, { bad: true });
     },
   });
   useEffect(() => {

@@ -2,21 +2,23 @@ import { Box, Button, Typography, useTheme } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Rack } from "../../api/client";
+import type { Rack, Schemas } from "../../api/client";
 import { rackQuery } from "../../api/queries";
 import { WORDS } from "../../api/words";
 import {
   Answer,
   Empty,
   ErrorNote,
+  FindByCode,
   Head,
   Pending,
   showLength,
   showMoney,
+  showRoll,
   useNotify,
   useSettings,
 } from "../../shared";
-import { useRemoveStock } from "./api";
+import { offcutsQuery, useRemoveStock } from "./api";
 import { SlitDialog } from "./components/SlitDialog";
 import { StockDialog } from "./components/StockDialog";
 
@@ -25,6 +27,7 @@ type StockItem = Rack["stock"][number];
 /** Rolls and offcuts, drawn as the length that is left. */
 export function RackPage() {
   const rack = useQuery(rackQuery());
+  const becomes = useQuery(offcutsQuery());
   const [edited, setEdited] = useState<StockItem | "new" | null>(null);
   if (rack.isPending) return <Pending what="the rack" />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
@@ -36,16 +39,28 @@ export function RackPage() {
     <>
       <Head
         buttons={
-          <Button
-            variant="contained"
-            color="secondary"
-            disabled={films.length === 0}
-            onClick={() => {
-              setEdited("new");
-            }}
-          >
-            Put film on the rack
-          </Button>
+          <>
+            <Button
+              variant="contained"
+              color="secondary"
+              disabled={films.length === 0}
+              onClick={() => setEdited("new")}
+            >
+              Put film on the rack
+            </Button>
+            <Button component={Link} to="/rack/film">
+              To buy, and film used
+            </Button>
+            <FindByCode />
+            <Button
+              component="a"
+              href={`/api/labels.pdf?ids=${stock.map((one) => one.id).join(",")}`}
+              disabled={stock.length === 0}
+              download
+            >
+              Labels
+            </Button>
+          </>
         }
       >
         <Answer>
@@ -75,6 +90,7 @@ export function RackPage() {
               <StockLine
                 key={item.id}
                 item={item}
+                told={becomes.data?.offcuts.find((one) => one.stock_id === item.id)}
                 longest={longest}
                 onEdit={() => {
                   setEdited(item);
@@ -99,7 +115,17 @@ export function RackPage() {
 
 const TALL = 1 / 36;
 
-function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number; onEdit: () => void }) {
+function StockLine({
+  item,
+  told,
+  longest,
+  onEdit,
+}: {
+  item: StockItem;
+  told: Schemas["OffcutOut"] | undefined;
+  longest: number;
+  onEdit: () => void;
+}) {
   const { inks } = useTheme();
   const { unit } = useSettings();
   const remove = useRemoveStock();
@@ -128,18 +154,22 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
       id={item.id}
       sx={{
         display: "grid",
-        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "270px 1fr 190px" },
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "290px 1fr 250px" },
         gap: 1.5,
         alignItems: "center",
         py: 0.75,
       }}
     >
       <Box>
-        <Typography sx={{ fontWeight: 700 }}>{item.label}</Typography>
+        <Typography sx={{ fontWeight: 700 }}>
+          <Link to={`/rack/${item.id}`}>{item.label}</Link>
+        </Typography>
         <Typography variant="body2" color="text.secondary">
           {unit === "in" ? item.width : showLength(item.width_mm, unit)} wide · lot{" "}
           {item.lot || "not on file"} · {WORDS.LinerSide[item.liner]}
+          {item.place && ` · at ${item.place}`}
         </Typography>
+        {told && <Becomes told={told} />}
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.5 }}>
         <svg
@@ -170,10 +200,28 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
             stroke={inks.ink}
             vectorEffect="non-scaling-stroke"
           />
+          {item.held_mm > 0 && (
+            <rect
+              x={1 + (998 * item.free_mm) / longest}
+              y={1}
+              width={(998 * item.held_mm) / longest}
+              height={height - 2}
+              fill={inks.sun}
+              fillOpacity={0.6}
+              stroke={inks.ink}
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
         </svg>
         <Typography sx={{ whiteSpace: "nowrap" }}>
-          <b>{unit === "in" ? item.length_left : showLength(item.length_left_mm, unit)}</b> left ·{" "}
-          {showMoney(item.price_per_m2)}/m²
+          <b>{showRoll(item.length_left_mm, unit)}</b> left ·{" "}
+          {item.held_mm > 0 ? (
+            <>
+              <b>{showRoll(item.held_mm, unit)}</b> held
+            </>
+          ) : (
+            `${showMoney(item.price_per_m2)}/m²`
+          )}
         </Typography>
       </Box>
       <Box sx={{ textAlign: "right" }}>
@@ -196,5 +244,23 @@ function StockLine({ item, longest, onEdit }: { item: StockItem; longest: number
         {slitting && <SlitDialog item={item} onClose={() => setSlitting(false)} />}
       </Box>
     </Box>
+  );
+}
+
+/** What an offcut can still become, the first of it, or that it should go. */
+function Becomes({ told }: { told: Schemas["OffcutOut"] }) {
+  const [first, ...others] = told.could_become;
+  if (told.old)
+    return (
+      <Typography variant="body2" color="error.main">
+        Old, fits nothing booked: throw it away?
+      </Typography>
+    );
+  return (
+    <Typography variant="body2" color="text.secondary">
+      {first
+        ? `Becomes: ${first.words}${others.length ? `, and ${others.length} more` : ""}`
+        : "Fits nothing booked"}
+    </Typography>
   );
 }

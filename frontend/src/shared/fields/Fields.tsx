@@ -185,3 +185,18 @@ export function TextLine({
     />
   );
 }
+
+/** A day, or none. */
+export function DayField({ label, value, onChange, problem, hint }: FieldProps<string | null>) {
+  return (
+    <TextField
+      type="date"
+      label={label}
+      value={value ?? ""}
+      error={Boolean(problem)}
+      helperText={problem ?? hint}
+      onChange={(event) => onChange(event.target.value || null)}
+      slotProps={{ inputLabel: { shrink: true } }}
+    />
+  );
+}

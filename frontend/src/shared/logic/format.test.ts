@@ -1,5 +1,5 @@
-import { expect, it } from "vitest";
-import { linearGrey, showLength, showMoney, showPercent, showPromise } from "./format";
+import { describe, expect, it } from "vitest";
+import { linearGrey, showLength, showMoney, showPercent, showPromise, showRoll } from "./format";
 
 it("shows lengths in the chosen unit", () => {
   expect(showLength(1000.125, "in")).toBe("39 3/8 in");
@@ -33,4 +33,17 @@ it.each([
   [140, "rgb(255, 255, 255)"],
 ])("encodes %s %% of linear light for the screen", (percent, colour) => {
   expect(linearGrey(percent)).toBe(colour);
+});
+
+describe("a length along a roll", () => {
+  it.each([
+    [100 * 304.8, "in", "100 ft"],
+    [61 * 304.8 + 25.4 * 2.5, "in", "61 ft 2 1/2 in"],
+    [119.99 * 25.4 + 0.1, "in", "120 in"],
+    [11.999 * 304.8, "in", "12 ft"],
+    [500, "mm", "500 mm"],
+    [30480, "mm", "30.48 m"],
+  ] as const)("%d mm in %s is %s", (mm, unit, words) => {
+    expect(showRoll(mm, unit)).toBe(words);
+  });
 });

@@ -7,6 +7,18 @@ export function showLength(mm: number, unit: LengthUnit): string {
   return unit === "in" ? `${formatInches(mm)} in` : `${mm.toFixed(0)} mm`;
 }
 
+const LONG_MM = 120 * 25.4;
+
+/** A length along a roll: long ones in feet and inches, or in metres. */
+export function showRoll(mm: number, unit: LengthUnit): string {
+  if (mm < LONG_MM) return showLength(mm, unit);
+  if (unit === "mm") return `${(mm / 1000).toFixed(2)} m`;
+  const sixteenths = Math.round((mm / 25.4) * 16);
+  const feet = Math.floor(sixteenths / 192);
+  const rest = sixteenths - feet * 192;
+  return rest === 0 ? `${String(feet)} ft` : `${String(feet)} ft ${formatInches((rest / 16) * 25.4)} in`;
+}
+
 /** A length without its unit. */
 export function showBare(mm: number, unit: LengthUnit): string {
   return unit === "in" ? formatInches(mm) : mm.toFixed(0);

@@ -13,6 +13,7 @@ from typing import Annotated, Any, TypeVar, get_type_hints
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model, model_validator
 
 from elumbra.documents.job_file import check_content
+from elumbra.documents.paper import Paper
 
 Percent = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
@@ -56,6 +57,12 @@ class VersionBody(Body):
     """The version that a write is based on."""
 
     version: Version
+
+
+class PaperQuery(BaseModel):
+    """Paper to print on."""
+
+    paper: Paper = Paper.LETTER
 
 
 SAID = ConfigDict(json_schema_serialization_defaults_required=True)

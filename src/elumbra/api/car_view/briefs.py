@@ -10,8 +10,9 @@ from sqlalchemy.orm import Session
 
 from elumbra import __version__
 from elumbra.api.base.bodies import zoned
+from elumbra.api.car_view.brief_schemas import BandPane, JobBrief, JobSummary, KeptSummary, PieceBrief
 from elumbra.api.car_view.law_books import changes_since
-from elumbra.api.car_view.schemas import BandPane, JobBrief, JobStatus, JobSummary
+from elumbra.api.car_view.schemas import JobStatus
 from elumbra.api.car_view.shade_view import DEFAULT_BACKDROP
 from elumbra.api.car_view.view import car_of
 from elumbra.car import JobParts, Shop, job_file, load_parts_of, load_shop
@@ -20,6 +21,7 @@ from elumbra.core.light import shade_hex
 from elumbra.core.work import Car, window_problems
 from elumbra.storage import clock, summaries, tasks
 from elumbra.storage.database import BusyError, DiskFullError
+from elumbra.storage.job_lists import still_open
 from elumbra.storage.records import JobRecord
 from elumbra.storage.store import shop_stamp
 
@@ -29,6 +31,16 @@ OpenSession = Callable[[], AbstractContextManager[Session]]
 
 def briefs(session: Session, chosen: Sequence[JobRecord], *, to_keep: dict[str, tuple[str, str]]) -> list[JobBrief]:
     """Jobs as a list shows them; ``to_keep`` gets the summaries that had to be worked out, for ``keep``."""
+    kept = _summaries(session, chosen, to_keep)
+    plans = tasks.latest_summaries(session, "plan", list(kept))
+    return [
+        _brief(job, JobSummary.model_validate_json(kept[job.id]), list(plans.get(job.id, {}).get("unplaced", ())))
+        for job in chosen
+    ]
+
+
+def _summaries(session: Session, chosen: Sequence[JobRecord], to_keep: dict[str, tuple[str, str]]) -> dict[str, str]:
+    """By job its summary: as kept, or worked out now and put down in ``to_keep``."""
     common = f"{shop_stamp(session)}:{clock.today_iso()}"
     # What is done stays as it was looked over; what is open follows films, rack, figures, law and day.
     basis = {job.id: f"{job.stamp}:{__version__}:{'done' if job.status == 'done' else common}" for job in chosen}
@@ -39,11 +51,7 @@ def briefs(session: Session, chosen: Sequence[JobRecord], *, to_keep: dict[str, 
         for job_id, parts in missing.items():
             kept[job_id] = _summary(parts, shop).model_dump_json()
             to_keep[job_id] = (basis[job_id], kept[job_id])
-    plans = tasks.latest_summaries(session, "plan", basis)
-    return [
-        _brief(job, JobSummary.model_validate_json(kept[job.id]), list(plans.get(job.id, {}).get("unplaced", ())))
-        for job in chosen
-    ]
+    return kept
 
 
 def keep(open_session: OpenSession, to_keep: dict[str, tuple[str, str]]) -> None:
@@ -74,20 +82,32 @@ def _brief(job: JobRecord, summary: JobSummary, unplaced: list[str]) -> JobBrief
     )
 
 
-def _summary(parts: JobParts, shop: Shop) -> JobSummary:
+def pieces_wanted(session: Session) -> list[tuple[JobRecord, list[PieceBrief]]]:
+    """Booked jobs with the blanks that they still need."""
+    chosen = still_open(session)
+    kept = _summaries(session, chosen, {})
+    return [(job, KeptSummary.model_validate_json(kept[job.id]).pieces) for job in chosen]
+
+
+def _summary(parts: JobParts, shop: Shop) -> KeptSummary:
     """What keeps a job from going on; one that cannot be put together says why and shows no glass."""
     filmed = sum(record.film_id is not None for record in parts.windows)
     try:
         car = car_of(job_file(parts, shop), shop)
     except CoreError as error:
-        return JobSummary(
+        return KeptSummary(
             worst=None, problems=[f"Stuck: {error.message}"], stuck=True, filmed=filmed, measured=0,
             windows=len(parts.windows), band=[],
         )  # fmt: skip
     problems = [_LAW_CHANGED] if changes_since(parts.job, parts.law, parts.current_law) else []
     for record in parts.windows:
         problems += window_problems(car, record.id)
-    return JobSummary(
+    return KeptSummary(
+        pieces=[
+            PieceBrief(label=blank.label, film_id=film_id, ways=[[way.along, way.across] for way in blank.turns])
+            for film_id, to_cut in car.to_cut.items()
+            for blank in to_cut.blanks
+        ],
         worst=car.worst,
         problems=problems,
         stuck=False,

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from elumbra.api.car_view.schemas import CutOut, CuttingOut, KeptOut
-from elumbra.car import JobParts
+from elumbra.api.car_view.schemas import CutOut, CuttingOut, HoldOut, KeptOut
+from elumbra.car import JobParts, Shop
+from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.core.work import Window
 from elumbra.storage.records import CutMark, CuttingRecord
 
@@ -21,6 +22,19 @@ def cut_out(mark: CutMark | None, window: Window) -> CutOut | None:
         person=mark.person,
         standing=window.is_cut,
     )
+
+
+def holds_out(job_id: str, shop: Shop) -> list[HoldOut]:
+    """Film held for a job."""
+    labels = {record.id: record.label for record in shop.stock}
+    return [
+        HoldOut(
+            stock_id=one.stock_id, label=labels.get(one.stock_id, ""), length_mm=one.count / COUNTS_PER_MM,
+            until=one.until, person=one.person_name,
+        )
+        for one in shop.holds
+        if one.job_id == job_id
+    ]  # fmt: skip
 
 
 def cutting_out(record: CuttingRecord, parts: JobParts, today: str) -> CuttingOut:

@@ -337,6 +337,16 @@ class CuttingOut(BaseModel):
     may_be_taken_back: bool
 
 
+class HoldOut(BaseModel):
+    """Film held for a job."""
+
+    stock_id: str
+    label: str
+    length_mm: float
+    until: str
+    person: str
+
+
 class PhotoOut(BaseModel):
     """A picture taken at the survey."""
 
@@ -369,44 +379,10 @@ class JobOut(Described):
     readiness: str  # how many windows are ready for the knife, in words
     class_contradiction: str  # where the registration says another class; else empty
     cuttings: list[CuttingOut]  # newest first
+    holds: list[HoldOut]  # film held for this job
     rear_percent: float | None  # darkest glass behind the driver, as planned
     worst: VerdictWord | None
     follows: list[FollowsOut]  # from what was found on the car as a whole
     photos: list[PhotoOut]
     law: JobLaw
     input_hash: str
-
-
-class BandPane(BaseModel):
-    """A window as the small band draws it."""
-
-    ring: list[Point]
-    measured: bool
-    backdrop: str
-
-
-class JobSummary(BaseModel):
-    """What a list tells of a job's car: worked out once for what the job says."""
-
-    worst: VerdictWord | None
-    problems: list[str]
-    stuck: bool
-    filmed: int
-    measured: int
-    windows: int
-    band: list[BandPane]
-
-
-class JobBrief(JobSummary):
-    """A job in a list."""
-
-    id: str
-    version: int
-    number: int
-    title: str
-    customer: str
-    vehicle_label: str
-    states: list[str]
-    status: JobStatus
-    bay: str
-    promised_at: datetime | None

@@ -9,7 +9,7 @@ from typing import Any, cast
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import zoned
-from elumbra.api.car_view.cuttings import cut_out, cutting_out
+from elumbra.api.car_view.cuttings import cut_out, cutting_out, holds_out
 from elumbra.api.car_view.law_books import changes_since
 from elumbra.api.car_view.schemas import (
     FilmBrief,
@@ -134,6 +134,7 @@ def _job_out(
         readiness=readiness(car).headline if car else "",
         class_contradiction=class_contradiction(car.job.vehicle) if car else "",
         cuttings=[cutting_out(one, parts, shop.today) for one in parts.cuttings],
+        holds=holds_out(job.id, shop),
         rear_percent=None if rear is None else 100 * rear,
         worst=car.worst if car else None,
         follows=follows_out(car_follows(car.job.vehicle.findings) if car else ()),

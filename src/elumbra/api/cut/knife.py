@@ -7,13 +7,14 @@ from dataclasses import asdict, replace
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
+from elumbra.api.cut.holding import ask_about_holds
 from elumbra.api.cut.operations import job_plan
 from elumbra.api.cut.schemas import CutBody
 from elumbra.core.cut import Booking, book
 from elumbra.core.errors import CoreError
 from elumbra.core.units import format_inches
 from elumbra.documents.plan import FilmPlan, PlanLeftover, PlanStock
-from elumbra.storage import clock, ledger
+from elumbra.storage import clock, holds, ledger
 from elumbra.storage.ledger import MovementKind, counts
 from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, Kept, PersonRecord, StockRecord, Taken, new_id
 from elumbra.storage.store import NotFoundError, cuttings, jobs, stock
@@ -48,6 +49,10 @@ def film_is_cut(session: Session, job_id: str, body: CutBody, *, person: PersonR
         raise ApiError("no_plan", "The job has changed since this plan was made. Look at the new plan first.")
     if not plan.cut_windows:
         raise CoreError("There is nothing to cut in this plan.")
+    ask_about_holds(
+        session, {stock_id: counts(length) for stock_id, length in plan.taken.items()}, job_id=job_id, sure=body.sure
+    )
+    holds.end(session, job_id, why=holds.CUT, person_id=person.id)
     cutting_id = new_id()
     marks, taken, kept = [], [], []
     cuttings(session).create(
@@ -62,6 +67,7 @@ def film_is_cut(session: Session, job_id: str, body: CutBody, *, person: PersonR
             wanted = [one for one in rests if body.keep is None or one.label in body.keep]
             left = ledger.stock_with_left(session, source.id)
             booked = _booking(film, source, left, wanted)
+            _opened(session, left, person.id)
             _move(session, left, booked, cutting_id, job, person.id, sign=-1)
             taken.append(_taken(left, booked))
             kept += [_put_on_rack(session, left, one, job, cutting_id, person.id) for one in wanted]
@@ -75,6 +81,13 @@ def film_is_cut(session: Session, job_id: str, body: CutBody, *, person: PersonR
     }  # fmt: skip
     cuttings(session).update(replace(record, content=content), person_id=person.id, action="film cut")
     return job_id
+
+
+def _opened(session: Session, record: StockRecord, person_id: str) -> None:
+    """The first time that film is cut off it, a roll was opened today."""
+    if not record.opened_on:
+        opened = replace(stock(session).get(record.id), opened_on=clock.today_iso())
+        stock(session).update(opened, person_id=person_id, action="opened")
 
 
 def _booking(film: FilmPlan, source: PlanStock, left: StockRecord, kept: list[PlanLeftover]) -> Booking:
@@ -114,18 +127,16 @@ def _put_on_rack(
     session: Session, source: StockRecord, rest: PlanLeftover, job: JobRecord, cutting_id: str, person_id: str
 ) -> Kept:
     width, length = format_inches(rest.across_mm), format_inches(rest.along_mm)
-    offcut = stock(session).create(
+    offcut = ledger.receive(
+        session,
         StockRecord(
             film_id=source.film_id, kind="offcut", label=rest.label, width_typed=f"{rest.across_mm:.4f} mm",
             width_mm=rest.across_mm, full_length_typed=f"{rest.along_mm:.4f} mm", full_length_mm=rest.along_mm,
             price=round(source.price_per_m2 * rest.across_mm * rest.along_mm / 1e6, 2), lot=source.lot,
-            liner=source.liner,
+            liner=source.liner, place=source.place if source.kind != "roll" else "",
         ),
-        person_id=person_id,
-    )  # fmt: skip
-    ledger.move(
-        session, offcut.id, MovementKind.RECEIVED, counts(rest.along_mm), person_id=person_id, job_id=job.id,
-        cutting_id=cutting_id, note=f"off {source.label}",
+        counts(rest.along_mm),
+        person_id=person_id, job_id=job.id, cutting_id=cutting_id, note=f"off {source.label}",
     )  # fmt: skip
     return Kept(offcut.id, rest.label, f"{width} × {length} in")
 

@@ -15,8 +15,9 @@ from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import StockKind
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FilmPart, JobFile, StockPart
-from elumbra.documents.plan import FilmPlan, PlanDocument
-from elumbra.storage import clock, data_files, tasks
+from elumbra.documents.plan import FilmPlan, PlanDocument, PlanReserved
+from elumbra.storage import clock, data_files, holds, tasks
+from elumbra.storage.ledger import counts
 from elumbra.storage.records import JobRecord, TaskRecord
 from elumbra.storage.store import jobs
 
@@ -200,7 +201,24 @@ def _of_job(session: Session, plan: PlanDocument, job: JobRecord) -> PlanDocumen
         "number": job.number, "printed_on": clock.today_iso(), "title": job.title, "customer": job.customer,
         "vehicle": job.vehicle_label,
     }  # fmt: skip
-    return with_labels(plan.model_copy(update=names), kept_labels(session, job))
+    reserved = [] if job.facts.get("into_holds") else _reserved(session, plan, job.id)
+    return with_labels(plan.model_copy(update=names | {"reserved": reserved}), kept_labels(session, job))
+
+
+def _reserved(session: Session, plan: PlanDocument, job_id: str) -> list[PlanReserved]:
+    """Film of this plan's kinds that is held for other jobs."""
+    on_rack = {stock.id: stock for film in plan.films for stock in film.stocks}
+    found = []
+    for one in holds.standing(session, stock_id=list(on_rack)):
+        if one.job_id != job_id:
+            job = jobs(session).get(one.job_id)
+            found.append(
+                PlanReserved(
+                    stock_id=one.stock_id, label=on_rack[one.stock_id].label, length_mm=one.count / counts(1.0),
+                    words=f"{one.person_name}, for job {job.number}, {job.title}, until {one.until}",
+                )
+            )  # fmt: skip
+    return found
 
 
 def film_plan(plan: PlanDocument, film_id: str | None) -> FilmPlan:

@@ -7,25 +7,19 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from elumbra.api.base.bodies import Id, IdPath, VersionBody
+from elumbra.api.base.bodies import Id, IdPath, PaperQuery, VersionBody
 from elumbra.api.base.roles import EVERYONE, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
-from elumbra.api.cut import knife, operations
-from elumbra.api.cut.schemas import AgainBody, CutBody, QuickBody, TaskOut
+from elumbra.api.cut import holding, knife, operations
+from elumbra.api.cut.schemas import AgainBody, CutBody, HoldBody, QuickBody, TaskOut
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
-from elumbra.documents.cut_sheet import Paper, cut_sheet_pdf
+from elumbra.documents.cut_sheet import cut_sheet_pdf
 from elumbra.documents.layout_svg import layout_svg
 
 bp = Blueprint("cut", __name__, url_prefix="/api")
 _PDF: dict[Any, Any] = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
 _SVG: dict[Any, Any] = {200: {"content": {"image/svg+xml": {"schema": {"type": "string"}}}}}
-
-
-class PaperQuery(BaseModel):
-    """Paper to print on."""
-
-    paper: Paper = Paper.LETTER
 
 
 class FilmQuery(BaseModel):
@@ -95,6 +89,20 @@ def layout_drawing(path: IdPath, query: FilmQuery) -> Response:
 def film_is_cut(path: IdPath, body: CutBody) -> Response:
     """Book the plan as cut: film off the rolls, offcuts on the rack, lot and roll on each window."""
     return _job(write(lambda session: knife.film_is_cut(session, path.id, body, person=acting())))
+
+
+@bp.post("/jobs/<string:id>/hold", responses={200: JobOut, **ERRORS})
+@allow(EVERYONE)
+def hold_film(path: IdPath, body: HoldBody) -> Response:
+    """Hold the film that the job's plan takes."""
+    return _job(write(lambda session: holding.hold_film(session, path.id, body, person=acting())))
+
+
+@bp.post("/jobs/<string:id>/release-film", responses={200: JobOut, **ERRORS})
+@allow(EVERYONE)
+def release_film(path: IdPath) -> Response:
+    """Let go of the film that a job holds."""
+    return _job(write(lambda session: holding.release(session, path.id, person_id=acting().id)))
 
 
 @bp.post("/cuttings/<string:id>/take-back", responses={200: JobOut, **ERRORS})

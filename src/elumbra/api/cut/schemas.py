@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
@@ -54,6 +55,14 @@ class CutBody(Body):
 
     input_hash: Annotated[str, StringConstraints(min_length=1, max_length=64)]
     keep: Annotated[list[ShortText], Field(max_length=200)] | None = None  # labels of offcuts kept; all by default
+    sure: bool = False  # film held for another job may be cut
+
+
+class HoldBody(Body):
+    """The plan whose film is held, and until when; else until the promised day."""
+
+    input_hash: Annotated[str, StringConstraints(min_length=1, max_length=64)]
+    until: date | None = None
 
 
 class AgainBody(Body):

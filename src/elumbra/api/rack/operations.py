@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.rack.schemas import (
+    BinBody,
     FilmChange,
     FilmFields,
     FilmOut,
@@ -24,8 +25,9 @@ from elumbra.api.rack.schemas import (
     UnreadableFilm,
 )
 from elumbra.car import Shop, film_part, load_shop, lot_figure_of, shop_starting_values, stored_facts
+from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.core.errors import CoreError, LengthError
-from elumbra.core.film import Film, FilmFacts, check_film
+from elumbra.core.film import Film, FilmFacts, StockCode, check_film
 from elumbra.core.light import film_alone, heat_side, quality_words, sheet_figure, warranty_words
 from elumbra.core.units import Length, format_inches, inches, parse_length
 from elumbra.core.work import facts_of
@@ -40,6 +42,7 @@ _MOST_USES_TOLD = 5
 _NEWEST_READINGS = 50
 _NARROWEST_MM, _WIDEST_MM = inches(2), inches(120)
 _LONGEST_MM = inches(12 * 500)
+_AS_THEY_ARE = {"film_id", "kind", "label", "price", "lot", "liner", "place", "slittable"}
 
 
 def rack(session: Session) -> RackOut:
@@ -52,6 +55,7 @@ def _rack_out(shop: Shop) -> RackOut:
     for record in shop.stock:
         lengths[record.film_id] = lengths.get(record.film_id, 0.0) + record.length_left_mm
     present = [record for record in shop.films.values() if not record.removed]
+    held = shop.held_by_others("")
     readable = sorted((record for record in present if record.id in shop.parts), key=lambda film: film.name)
     return RackOut(
         films=[_film_out(film, shop.parts[film.id], lengths.get(film.id, 0.0)) for film in readable],
@@ -60,7 +64,7 @@ def _rack_out(shop: Shop) -> RackOut:
             for record in present
             if record.id in shop.unreadable
         ],
-        stock=[_stock_out(record) for record in shop.stock],
+        stock=[stock_out(record, held=held.get(record.id, 0), shop_code=shop.code) for record in shop.stock],
     )
 
 
@@ -74,10 +78,17 @@ def _film_out(record: FilmRecord, part: FilmPart, stocked_mm: float) -> FilmOut:
     )
 
 
-def _stock_out(record: StockRecord) -> StockOut:
+def stock_out(record: StockRecord, *, held: int, shop_code: str) -> StockOut:
+    """A piece of stock as the screens show it; ``held`` in counts."""
     values = {name: getattr(record, name) for name in StockOut.model_fields if hasattr(record, name)}
     typed = {name: getattr(record, f"{name}_typed") for name in ("width", "full_length", "length_left")}
-    return StockOut.model_validate(values | typed)
+    days = {name: getattr(record, name) or None for name in ("received_on", "opened_on")}
+    more = {
+        "code": str(StockCode(shop_code, record.number)),
+        "held_mm": held / COUNTS_PER_MM,
+        "free_mm": max(0, record.left_count - held) / COUNTS_PER_MM,
+    }
+    return StockOut.model_validate(values | typed | days | more)
 
 
 def film_page(session: Session, film_id: str) -> FilmPage:
@@ -174,23 +185,18 @@ def remove_film(session: Session, film_id: str, *, version: int, person_id: str)
 
 
 def create_stock(session: Session, body: StockNew, *, person_id: str) -> str:
-    """A new roll, offcut or sheet: received in full, then corrected to what is left of it."""
+    """A new roll, offcut or sheet: what is left of it is what came to this rack."""
     check_film_present(session, body.film_id, where="the rack")
     values, left = _stock_values(body)
     _check_label(session, body.label)
     _ask_about_price(body)
-    record = stock(session).create(StockRecord(**values), person_id=person_id)
-    received, rest = counts(record.full_length_mm), counts(left.mm)
-    ledger.move(
-        session, record.id, MovementKind.RECEIVED, received, person_id=person_id, typed=record.full_length_typed
-    )  # fmt: skip
-    _correct(session, record.id, rest - received, left.typed, person_id=person_id)
-    return record.id
+    new = StockRecord(**values)
+    return ledger.receive(session, new, counts(left.mm), person_id=person_id, typed=left.typed).id
 
 
-def _correct(session: Session, stock_id: str, by: int, typed: str, *, person_id: str) -> None:
+def _correct(session: Session, stock_id: str, by: int, typed: str, *, person_id: str, reason: str) -> None:
     if by:
-        ledger.move(session, stock_id, MovementKind.CORRECTED, by, person_id=person_id, typed=typed)
+        ledger.move(session, stock_id, MovementKind.CORRECTED, by, person_id=person_id, typed=typed, note=reason)
 
 
 def change_stock(session: Session, stock_id: str, body: StockChange, *, person_id: str) -> str:
@@ -204,9 +210,26 @@ def change_stock(session: Session, stock_id: str, body: StockChange, *, person_i
     if before.price:
         _ask_about_price(body)
     by = counts(left.mm) - before.left_count
+    if by and not body.reason:
+        words = f"{before.length_left_typed} is what the ledger says. Say why it is {left.typed} now."
+        raise CoreError(words, fields={"reason": words})
+    if -by > before.left_count or left.mm < 0:
+        raise CoreError("No roll has less than nothing left.", fields={"length_left": "At least 0."})
     besides = {"length_left": (before.length_left_typed, left.typed)} if by else None
     stock(session).update(replace(before, version=body.version, **values), person_id=person_id, besides=besides)
-    _correct(session, stock_id, by, left.typed, person_id=person_id)
+    _correct(session, stock_id, by, left.typed, person_id=person_id, reason=body.reason)
+    return stock_id
+
+
+def bin_stock(session: Session, stock_id: str, body: BinBody, *, person_id: str) -> str:
+    """Throw away what is left of a piece of stock: booked as waste, with the reason, and off the rack."""
+    record = ledger.stock_with_left(session, stock_id)
+    if record.removed:
+        raise ApiError("not_found", f"{record.label} was taken off the rack already.")
+    ledger.move(
+        session, stock_id, MovementKind.WASTE, -record.left_count, person_id=person_id, note=body.reason
+    )  # fmt: skip
+    stock(session).update(replace(record, version=body.version, removed=True), person_id=person_id, action="binned")
     return stock_id
 
 
@@ -237,6 +260,8 @@ def slit_stock(session: Session, stock_id: str, body: SlitBody, *, person_id: st
     roll = ledger.stock_with_left(session, stock_id)
     if roll.removed:
         raise ApiError("not_found", f"{roll.label} was taken off the rack. Put it back first.")
+    if not roll.slittable:
+        raise CoreError(f"{roll.label} is said not to be slit. Change that first, if it may be.")
     if roll.kind != "roll" or roll.left_count <= 0:
         raise CoreError(f"{roll.label} is no roll with film left on it, so it cannot be slit.")
     try:
@@ -264,19 +289,16 @@ def _half(session: Session, roll: StockRecord, typed: str, width_mm: float, pers
         one for one in (name, *(f"{name} ({i})" for i in range(2, 1000))) if one.casefold() not in labels
     )  # fmt: skip
     length = roll.length_left_mm
-    record = stock(session).create(
-        StockRecord(
-            film_id=roll.film_id, kind="roll", label=label, width_typed=typed, width_mm=width_mm,
-            full_length_typed=roll.length_left_typed, full_length_mm=length,
-            price=round(roll.price_per_m2 * width_mm * length / 1e6, 2), lot=roll.lot, liner=roll.liner,
-        ),
-        person_id=person_id,
+    half = StockRecord(
+        film_id=roll.film_id, kind="roll", label=label, width_typed=typed, width_mm=width_mm,
+        full_length_typed=roll.length_left_typed, full_length_mm=length,
+        price=round(roll.price_per_m2 * width_mm * length / 1e6, 2), lot=roll.lot, liner=roll.liner,
+        place=roll.place, received_on=roll.received_on, opened_on=roll.opened_on, slittable=roll.slittable,
     )  # fmt: skip
-    ledger.move(
-        session, record.id, MovementKind.RECEIVED, roll.left_count, person_id=person_id,
-        typed=roll.length_left_typed, note=f"slit off {roll.label}",
-    )  # fmt: skip
-    return record.id
+    return ledger.receive(
+        session, half, roll.left_count, person_id=person_id, typed=roll.length_left_typed,
+        note=f"slit off {roll.label}",
+    ).id  # fmt: skip
 
 
 def remove_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> str:
@@ -311,7 +333,10 @@ def _stock_values(body: StockNew) -> tuple[dict[str, Any], Length]:
     if problems:
         place, sentence = next(iter(problems.items()))
         raise CoreError(f"{place.replace('_', ' ').capitalize()}: {sentence}", fields=problems)
-    values: dict[str, Any] = body.model_dump(mode="json", include={"film_id", "kind", "label", "price", "lot", "liner"})
+    values: dict[str, Any] = body.model_dump(mode="json", include=_AS_THEY_ARE)
+    for name in ("received_on", "opened_on"):
+        day = getattr(body, name)
+        values[name] = day.isoformat() if day else ""
     for name in ("width", "full_length"):
         values |= {f"{name}_typed": sizes[name].typed, f"{name}_mm": sizes[name].mm}
     return values, sizes["length_left"]

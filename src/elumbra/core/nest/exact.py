@@ -234,7 +234,7 @@ def _long_chains(kinds: Kinds, sections: dict[int, list[SectionChoice]]) -> tupl
     cost[0] = 0.0
     last: Ints = np.zeros(size, dtype=np.int64)
     first = np.argmax(kinds.digits > 0, axis=1)
-    of_first = kinds.digits[codes][:, :].astype(bool) if len(codes) else np.zeros((0, kinds.digits.shape[1]), bool)
+    of_first = kinds.digits[codes].astype(bool) if len(codes) else np.zeros((0, kinds.digits.shape[1]), bool)
     for code in range(1, size):
         inside = np.flatnonzero(kinds.within[code, codes] & of_first[:, first[code]])
         if not len(inside):

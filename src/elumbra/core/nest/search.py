@@ -23,6 +23,7 @@ from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
 from elumbra.core.nest.bounds import Bounds, film_bounds
 from elumbra.core.nest.check import check_layout
 from elumbra.core.nest.exact import solve_exact
+from elumbra.core.nest.first import NEIGHBOUR_ROWS, place_all, rest
 from elumbra.core.nest.lanes import TooManySectionsError, by_size, count_codes
 from elumbra.core.nest.layout import (
     TOUCHING,
@@ -30,23 +31,19 @@ from elumbra.core.nest.layout import (
     Costing,
     Layout,
     Score,
-    Section,
     Unplaced,
     by_id,
     score,
 )
-from elumbra.core.nest.pool import Pool, moved, packed
-from elumbra.core.units import format_inches
+from elumbra.core.nest.pool import Pool, packed
+from elumbra.core.nest.unplaced import fits, no_room, split_fitting
 
-CHUNK = 5  # blanks planned together while a first layout is put up
 NEIGHBOURHOOD = 6  # blanks re-planned together
 DEFAULT_ROUNDS = 40
 _FIRST_ROUNDS = 12  # of pricing, before the first layout is made of the pool
 _POLISH = 24  # neighbourhoods of a layout that are planned anew
 _PROVABLE_AT_ONCE = 512  # sets of blanks; larger jobs are proven faster from a good plan
 _MOST_ALONE = 6  # rolls tried one at a time
-_NEIGHBOUR_ROWS = 60_000
-_TRIED_ORDERS = 12  # where film is scarce and proof out of reach
 _NOTHING_FOUND = 12  # rounds without a better plan, after which no more is looked for
 _BETTER = 1e-6
 _TIE = 1e-6
@@ -115,19 +112,13 @@ def plan_cuts(
         Never for a bad rack, only if the planner itself broke a rule of cutting.
     """
     blanks, stocks = sorted(blanks, key=by_size), sorted(stocks, key=_stock_order)
-    fitting, unplaced = _split_fitting(blanks, stocks, roll_widths)
+    fitting, unplaced = split_fitting(blanks, stocks, roll_widths)
     rng = np.random.default_rng(seed)
     maker = _Maker(fitting, stocks, costing, unplaced)
-    layout, left_over, surely = _place_all(fitting, stocks, costing, rng)
-    maker.unplaced += [_no_room(blank, roll_widths, surely=surely) for blank in left_over]
+    layout, left_over, surely = place_all(fitting, stocks, costing, rng)
+    maker.unplaced += [no_room(blank, roll_widths, surely=surely) for blank in left_over]
     maker.blanks = [blank for blank in fitting if blank not in left_over]
-    found = _Found(maker)
-    found.add(layout)
-    for other in (maker.narrowest, maker.single):
-        if other and not left_over:
-            found.add(other.layout)
-    for start in starts:
-        found.add_if_valid(start)
+    found = _Found.started(maker, layout, starts=starts, whole=not left_over)
     yield maker.plan(found, proven=False, finished=False, rounds=0)
     improved = _improved(maker, found, rng, rounds)
     if count_codes(maker.blanks) > _PROVABLE_AT_ONCE:
@@ -192,7 +183,7 @@ def _racks(maker: _Maker) -> list[list[Stock]]:
     """One roll at a time with all that is no roll, where that may do; and everything."""
     rolls = [stock for stock in maker.stocks if stock.kind is StockKind.ROLL]
     others = [stock for stock in maker.stocks if stock.kind is not StockKind.ROLL]
-    alone = [[roll, *others] for roll in rolls if all(any(_fits(b, s) for s in [roll, *others]) for b in maker.blanks)]
+    alone = [[roll, *others] for roll in rolls if all(any(fits(b, s) for s in [roll, *others]) for b in maker.blanks)]
     if len(rolls) < 2 or not maker.costing.pull_price:
         return [list(maker.stocks)]
     return [*alone[-_MOST_ALONE:], list(maker.stocks)]
@@ -245,6 +236,18 @@ class _Found:
     least_bare: float = inf  # least money when leftovers are worth nothing [$]
     most_film: float = inf  # film of that plan: no more may be bought [$]
     _known: list[tuple[Layout, Score]] = field(default_factory=list)
+
+    @classmethod
+    def started(cls, maker: _Maker, first: Layout, *, starts: Sequence[Layout], whole: bool) -> _Found:
+        """With a first layout, the baselines where all has a place, and what was known before."""
+        found = cls(maker)
+        found.add(first)
+        for other in (maker.narrowest, maker.single):
+            if other and whole:
+                found.add(other.layout)
+        for start in starts:
+            found.add_if_valid(start)
+        return found
 
     @property
     def layouts(self) -> list[Layout]:
@@ -313,144 +316,6 @@ class _Maker:
         return CutPlan(whole, self.score(layout), self.bounds, narrowest, single, proven, finished, rounds)
 
 
-def _split_fitting(
-    blanks: Sequence[Blank], stocks: Sequence[Stock], roll_widths: Sequence[float]
-) -> tuple[list[Blank], list[Unplaced]]:
-    fitting, unplaced = [], []
-    for blank in blanks:
-        if any(_fits(blank, stock) for stock in stocks):
-            fitting.append(blank)
-        else:
-            unplaced.append(_no_place(blank, stocks, roll_widths))
-    return fitting, unplaced
-
-
-def _fits(blank: Blank, stock: Stock) -> bool:
-    return any(o.across <= stock.width + TOUCHING and o.along <= stock.length + TOUCHING for o in blank.turns)
-
-
-def _no_place(blank: Blank, stocks: Sequence[Stock], roll_widths: Sequence[float]) -> Unplaced:
-    narrow = min(blank.turns, key=lambda option: option.across)
-    widest = max((stock.width for stock in stocks), default=0.0)
-    if not stocks:
-        reason = "None of this film is on the rack."
-    elif widest < narrow.across - TOUCHING:
-        reason = f"Needs {_up(narrow.across)} in of width; the widest on the rack is {format_inches(widest)} in."
-    else:
-        reason = f"No roll that is wide enough ({_up(narrow.across)} in) has {_up(narrow.along)} in left."
-    return _unplaced(blank, reason, roll_widths)
-
-
-def _no_room(blank: Blank, roll_widths: Sequence[float], *, surely: bool) -> Unplaced:
-    """A blank that fits a piece of stock by itself, and not beside the others."""
-    narrow = min(blank.turns, key=lambda option: option.across)
-    size = f"{_up(narrow.along)} in more needed"
-    if surely:
-        reason = f"Too little film left: {size}, the rack is used up by the other pieces."
-    else:
-        reason = f"No layout was found that holds it beside the others: {size}, or fewer pieces at once."
-    return _unplaced(blank, reason, roll_widths)
-
-
-def _unplaced(blank: Blank, reason: str, roll_widths: Sequence[float]) -> Unplaced:
-    narrow = min(blank.turns, key=lambda option: option.across)
-    pull = min((width for width in roll_widths if width >= narrow.across - TOUCHING), default=None)
-    return Unplaced(blank.id, reason, narrow.across, narrow.along, pull)
-
-
-def _up(length_mm: float) -> str:
-    """A needed size rounded up to a sixteenth, so that what is named really does."""
-    return format_inches(float(np.ceil(length_mm / 25.4 * 16 - 1e-6)) / 16 * 25.4)
-
-
-def _place_all(
-    blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, rng: np.random.Generator
-) -> tuple[Layout, list[Blank], bool]:
-    """A layout of all blanks, or of as many as the film holds.
-
-    Returns the layout, the blanks that found no film, and whether it is sure that not all fit:
-    only the exact search over all of them can say so.
-    """
-    layout, left_over = _first_layout(stocks, costing, order=sorted(blanks, key=by_size))
-    if not left_over:
-        return layout, [], False
-    try:
-        exact = solve_exact(blanks, stocks, costing)
-        if exact is not None:
-            return exact, [], False
-        return *_as_many_as_fit(blanks, stocks, costing), True
-    except TooManySectionsError:
-        pass
-    for _ in range(_TRIED_ORDERS):
-        order = [blanks[i] for i in rng.permutation(len(blanks)).tolist()]
-        other, rest = _first_layout(stocks, costing, order=order)
-        if sum(blank.area for blank in rest) < sum(blank.area for blank in left_over):
-            layout, left_over = other, rest
-        if not left_over:
-            break
-    return layout, left_over, False
-
-
-def _as_many_as_fit(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> tuple[Layout, list[Blank]]:
-    """Largest first, every blank that can still be placed beside those placed already, exactly."""
-    kept: list[Blank] = []
-    layout, without = Layout(()), []
-    for blank in sorted(blanks, key=by_size):
-        found = solve_exact([*kept, blank], stocks, costing)
-        if found is None:
-            without.append(blank)
-        else:
-            kept.append(blank)
-            layout = found
-    return layout, without
-
-
-def _first_layout(stocks: Sequence[Stock], costing: Costing, *, order: Sequence[Blank]) -> tuple[Layout, list[Blank]]:
-    """A good layout in milliseconds: few blanks at a time in the given order, each lot exactly.
-
-    Returns the layout and the blanks that found no film.
-    """
-    left = list(stocks)
-    sections: list[Section] = []
-    without: list[Blank] = []
-    queue = list(order)
-    while queue:
-        lot = queue[:CHUNK]
-        queue = queue[CHUNK:]
-        found = _solve_lot(lot, left, costing)
-        if found is None:
-            for blank in lot:
-                single = _solve_lot([blank], left, costing)
-                if single is None:
-                    without.append(blank)
-                else:
-                    sections += _shifted(single, stocks, left)
-                    left = _rest(left, single)
-            continue
-        sections += _shifted(found, stocks, left)
-        left = _rest(left, found)
-    return Layout(tuple(sections)), without
-
-
-def _solve_lot(lot: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> Layout | None:
-    """A lot planned exactly; where even that is too much, blank by blank from what is left."""
-    usable = [stock for stock in stocks if stock.length > TOUCHING]
-    try:
-        return solve_exact(lot, usable, costing, row_limit=_NEIGHBOUR_ROWS)
-    except TooManySectionsError:
-        return None
-
-
-def _shifted(layout: Layout, whole: Sequence[Stock], left: Sequence[Stock]) -> list[Section]:
-    """Sections moved behind what was cut from their stock before."""
-    start = {a.id: a.length - b.length for a, b in zip(whole, left, strict=True)}
-    return [moved(section, start[section.stock_id]) for section in layout.sections]
-
-
-def _rest(stocks: Sequence[Stock], layout: Layout) -> list[Stock]:
-    return [replace(stock, length=stock.length - layout.used_length(stock.id)) for stock in stocks]
-
-
 def _polished(best: Layout, maker: _Maker, rng: np.random.Generator) -> Layout | None:
     """Re-plan a few sections exactly, everything else held; the better layout or None."""
     order = rng.permutation(len(best.sections))
@@ -465,11 +330,11 @@ def _polished(best: Layout, maker: _Maker, rng: np.random.Generator) -> Layout |
         return None
     held = [section for i, section in enumerate(best.sections) if i not in freed]
     held_layout = Layout(tuple(held))
-    left = [s for s in _rest(maker.stocks, held_layout) if s.length > TOUCHING]
+    left = [s for s in rest(maker.stocks, held_layout) if s.length > TOUCHING]
     ids = {item.blank_id for i in freed for lane in best.sections[i].lanes for item in lane.placed}
     lot = [blank for blank in maker.blanks if blank.id in ids]
     try:
-        found = solve_exact(lot, left, maker.costing, row_limit=_NEIGHBOUR_ROWS)
+        found = solve_exact(lot, left, maker.costing, row_limit=NEIGHBOUR_ROWS)
     except TooManySectionsError:
         return None
     if found is None:

@@ -146,6 +146,35 @@ def _single(lanes: Lanes, stock: Stock, costing: Costing, floor_price: Floats) -
     return _Rows(lanes.code, lanes.width, lanes.length, waste, np.arange(len(lanes), dtype=np.int64)[:, None])
 
 
+def _pairs(
+    rows: _Rows,
+    group: Ints,
+    lanes: Lanes,
+    single: Floats,
+    room: _Room,
+    kinds: Kinds,
+    stock: Stock,
+    row_limit: int,
+) -> tuple[Ints, Ints, Ints, Floats]:
+    """Sections of one set and lanes that may join them: the lanes, places in both, and the width together."""
+    code, none = int(rows.code[group[0]]), np.zeros(0, dtype=np.int64)
+    left = room.growing(rows.code[group], rows.width[group]) - rows.wasted[group]
+    fits = np.flatnonzero(
+        kinds.within[kinds.full - code][lanes.code]
+        & (lanes.width <= stock.width - rows.width[group].min() + TOUCHING)
+        & (single <= left.max())
+    )
+    if not len(fits):
+        return fits, none, none, np.zeros(0)
+    if len(group) * len(fits) > _PAIRS_A_ROW * row_limit:
+        raise TooManySectionsError
+    rising = rows.lanes[group, -1][:, None] <= fits
+    cheap = single[fits] <= left[:, None]
+    wide = rows.width[group, None] + lanes.width[fits]
+    i, j = np.nonzero((wide <= stock.width + TOUCHING) & rising & cheap)
+    return fits, i, j, wide[i, j]
+
+
 def _grow(
     rows: _Rows,
     kinds: Kinds,
@@ -162,28 +191,15 @@ def _grow(
     # A lane's free end is film that comes back at most at its book worth.
     end_price = price - costing.offcut_share * stock.price if stock.kind is StockKind.ROLL else 0.0
     cut_price = costing.knife_cut_minutes * costing.minute_price
-    within = kinds.within
     parts: list[_Rows] = []
     total = 0
     order = np.argsort(rows.code, kind="stable")
     starts = np.flatnonzero(np.diff(rows.code[order], prepend=-1))
     for group in np.split(order, starts[1:]):
         code = int(rows.code[group[0]])
-        left = room.growing(rows.code[group], rows.width[group]) - rows.wasted[group]
-        fits = np.flatnonzero(
-            within[kinds.full - code][lanes.code]
-            & (lanes.width <= stock.width - rows.width[group].min() + TOUCHING)
-            & (single <= left.max())
-        )
-        if not len(fits):
+        fits, i, j, wide = _pairs(rows, group, lanes, single, room, kinds, stock, row_limit)
+        if not len(i):
             continue
-        if len(group) * len(fits) > _PAIRS_A_ROW * row_limit:
-            raise TooManySectionsError
-        rising = rows.lanes[group, -1][:, None] <= fits
-        cheap = single[fits] <= left[:, None]
-        wide = rows.width[group, None] + lanes.width[fits]
-        i, j = np.nonzero((wide <= stock.width + TOUCHING) & rising & cheap)
-        wide = wide[i, j]
         lane, row = fits[j], group[i]
         length = np.maximum(rows.length[row], lanes.length[lane])
         ends = rows.width[row] * (length - rows.length[row]) + lanes.width[lane] * (length - lanes.length[lane])

@@ -114,6 +114,7 @@ class VehicleFacts:
     truck_chassis: bool | None = None
     off_road_parts: bool | None = None
     two_lots_allowed: bool = False  # a pair may come from two lots of film
+    into_holds: bool = False  # film held for other jobs may be planned on
     no_glass_at: Annotated[tuple[Position, ...], Len(0, 5)] = ()
     findings: Answers = field(default_factory=dict)
 

@@ -12,7 +12,8 @@ import {
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Job, Task } from "../../../api/client";
-import { Row, Ruled, useSettings } from "../../../shared";
+import { ErrorNote, Row, Ruled, useSettings } from "../../../shared";
+import { Problem } from "../../../api/unwrap";
 import { useKnife } from "../api";
 import { HowItFitted } from "./HowItFitted";
 
@@ -44,18 +45,17 @@ function Booking({ job, plan, onClose }: { job: Job; plan: Plan; onClose: () => 
     film.leftovers.filter((rest) => rest.label !== "").map((rest) => ({ ...rest, film: film.film_name })),
   );
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const asked = knife.error instanceof Problem && knife.error.code === "ask_again";
   const pulls = plan.films.flatMap((film) => film.stocks.filter((stock) => stock.used_mm > 0));
   const book = () => {
-    knife.cut(
-      job.input_hash,
-      offcuts.map((rest) => rest.label).filter((label) => !left.has(label)),
-    );
-    onClose();
+    const keep = offcuts.map((rest) => rest.label).filter((label) => !left.has(label));
+    knife.cut({ input_hash: job.input_hash, keep, sure: asked }, { onSuccess: onClose });
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="cut-title">
       <DialogTitle id="cut-title">Book this film off the rack</DialogTitle>
       <DialogContent>
+        {knife.error && <ErrorNote error={knife.error} />}
         {pulls.map((stock) => (
           <Typography key={stock.id} sx={{ fontWeight: 700 }}>
             {stock.kind === "roll"
@@ -95,7 +95,7 @@ function Booking({ job, plan, onClose }: { job: Job; plan: Plan; onClose: () => 
           Not yet
         </Button>
         <Button variant="contained" color="secondary" disabled={knife.pending} onClick={book}>
-          Yes, film is cut
+          {asked ? "Yes, cut into held film" : "Yes, film is cut"}
         </Button>
       </DialogActions>
     </Dialog>

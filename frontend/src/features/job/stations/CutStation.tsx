@@ -14,6 +14,7 @@ import {
 } from "../../../shared";
 import { useStopTask, useWindowChange, useJobChange } from "../api";
 import { Cuttings, FilmIsCut } from "../components/FilmIsCut";
+import { Held, HoldFilm } from "../components/HoldFilm";
 import { HeldBack } from "../components/HeldBack";
 
 interface Props {
@@ -58,9 +59,13 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
         </Answer>
         <Box sx={{ flexGrow: 1 }} />
         {plan && plan.films.some((film) => film.pieces.length > 0) && (
-          <FilmIsCut job={job} plan={plan} ready={current.status === "done"} />
+          <>
+            <HoldFilm job={job} ready={current.status === "done"} />
+            <FilmIsCut job={job} plan={plan} ready={current.status === "done"} />
+          </>
         )}
       </Row>
+      <Held job={job} plan={plan} />
       <HeldBack job={job} held={held} lit={window?.id ?? null} />
       {working && <Working task={current} />}
       {current?.status === "failed" && <ErrorNote error={current.error} />}

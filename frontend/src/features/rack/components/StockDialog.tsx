@@ -3,11 +3,20 @@ import { useState } from "react";
 import type { Rack, Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
 import { WORDS } from "../../../api/words";
-import { Choice, ErrorNote, FieldGrid, TextLine, useSettings, withUnit } from "../../../shared";
+import {
+  Choice,
+  DayField,
+  ErrorNote,
+  FieldGrid,
+  TextLine,
+  Tick,
+  useSettings,
+  withUnit,
+} from "../../../shared";
 import { useSaveStock } from "../api";
 
 type StockItem = Rack["stock"][number];
-type StockFields = Schemas["StockNew"];
+type StockFields = Schemas["StockNew"] & { reason?: string };
 
 const EMPTY: StockFields = {
   film_id: "",
@@ -31,7 +40,9 @@ const CUSTOMARY: Record<StockFields["kind"], Partial<StockFields>> = {
 function startingFields(rack: Rack, item: StockItem | null): StockFields {
   if (!item) return { ...EMPTY, film_id: rack.films[0]?.id ?? "" };
   const { film_id, kind, label, width, full_length, length_left, price, lot, liner } = item;
-  return { film_id, kind, label, width, full_length, length_left, price, lot, liner };
+  const { place, received_on, opened_on, slittable } = item;
+  const told = { place, received_on, opened_on, slittable, reason: "" };
+  return { film_id, kind, label, width, full_length, length_left, price, lot, liner, ...told };
 }
 
 /** A roll, offcut or sheet, new or changed. */
@@ -64,7 +75,7 @@ export function StockDialog({
   };
   const bare = body.kind === "offcut" ? unit : unit === "in" ? "feet" : "metres";
   const line = (
-    name: "label" | "width" | "full_length" | "length_left" | "lot",
+    name: "label" | "width" | "full_length" | "length_left" | "lot" | "place" | "reason",
     label: string,
     hint?: string,
   ) => (
@@ -98,6 +109,9 @@ export function StockDialog({
           {line("width", "Width", `across the roll; a bare number is ${unit}`)}
           {line("full_length", "Full length", `as bought, along the roll; a bare number is ${bare}`)}
           {line("length_left", "Length left", "along the roll")}
+          {item &&
+            body.length_left !== item.length_left &&
+            line("reason", "Why it is corrected", "counted, torn, misread …")}
           <TextLine
             label="Price at full length, $"
             value={price}
@@ -112,6 +126,24 @@ export function StockDialog({
             options={WORDS.LinerSide}
             onChange={(liner) => put({ liner })}
           />
+          {line("place", "Place on the rack")}
+          <DayField
+            label="Received"
+            value={body.received_on ?? null}
+            onChange={(received_on) => put({ received_on })}
+          />
+          <DayField
+            label="Opened"
+            value={body.opened_on ?? null}
+            onChange={(opened_on) => put({ opened_on })}
+          />
+          {body.kind === "roll" && (
+            <Tick
+              label="May be slit"
+              value={body.slittable ?? true}
+              onChange={(slittable) => put({ slittable })}
+            />
+          )}
         </FieldGrid>
       </DialogContent>
       <DialogActions>
