@@ -184,7 +184,7 @@ def test_each_vehicle_fact_is_patched_kept_and_shown(desk: Desk, name: str) -> N
     other = {
         "vehicle_class": "multipurpose", "mirrors_both_sides": False, "model_year": 1999, "registered_as": "van",
         "no_glass_at": ["roof"], "persons": 7, "truck_chassis": True, "off_road_parts": False, "two_lots_allowed": True,
-        "into_holds": True,
+        "into_holds": True, "cut_method": "plotter",
         "findings": {"age": "old", "on_arrival": ["wet"], "wishes": "As dark as it may be."},
     }  # fmt: skip
     job = opened(desk, "Larkspur coupe, limo fronts")

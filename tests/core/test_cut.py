@@ -85,7 +85,7 @@ def test_hand_of_a_piece_on_both_sides_of_the_car_and_both_faces(other_side_of_c
     assert longest_top_side(ring) == expected
 
 
-@pytest.mark.parametrize("turn", list(Turn))
+@pytest.mark.parametrize("turn", [Turn.UPRIGHT, Turn.SIDEWAYS, Turn.UPSIDE_DOWN])
 @pytest.mark.parametrize("liner", [LinerSide.UP, LinerSide.DOWN])
 def test_outline_lies_inside_its_blank_with_play_all_round(turn: Turn, liner: LinerSide) -> None:
     outline = door(mirrored=False)
@@ -100,7 +100,7 @@ def test_outline_lies_inside_its_blank_with_play_all_round(turn: Turn, liner: Li
 def test_foot_lies_where_the_turn_says() -> None:
     outline = door(mirrored=False)
     width_at = {}
-    for turn in Turn:
+    for turn in (Turn.UPRIGHT, Turn.SIDEWAYS, Turn.UPSIDE_DOWN):
         item = placed(turn, outline.width, outline.height)
         ring = outline_on_blank(outline, item, liner=LinerSide.UP, play=PLAY)
         axis = 0 if turn is Turn.SIDEWAYS else 1

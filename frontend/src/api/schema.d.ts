@@ -313,6 +313,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/cutter.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One stock's cut lines as DXF, as they lie seen from above. */
+        get: operations["cut_cutter_dxf_jobs__string_id__cutter_dxf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cutter.hpgl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One stock's cut lines as HP-GL for a cutter. */
+        get: operations["cut_cutter_hpgl_jobs__string_id__cutter_hpgl_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/everywhere": {
         parameters: {
             query?: never;
@@ -509,6 +543,23 @@ export interface paths {
         };
         /** A picture of the car. */
         get: operations["survey_show_photo_jobs__string_id__photos__string_photo_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/pieces.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every piece of a film as CSV. */
+        get: operations["cut_pieces_csv_jobs__string_id__pieces_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1900,6 +1951,8 @@ export interface components {
          * @description What has been answered of the car at the counter.
          */
         CounterCar: {
+            /** @default null */
+            cut_method?: components["schemas"]["CutMethod"] | null;
             /**
              * Findings
              * @default null
@@ -2058,6 +2111,8 @@ export interface components {
             bare_vlt_through_old_film?: boolean | null;
             /** @default null */
             coverage?: components["schemas"]["Coverage"] | null;
+            /** @default null */
+            cut_method?: components["schemas"]["CutMethod"] | null;
             /**
              * Factory Glass
              * @default null
@@ -2163,6 +2218,12 @@ export interface components {
              */
             sure?: boolean;
         };
+        /**
+         * CutMethod
+         * @description How a window's film is cut.
+         * @enum {string}
+         */
+        CutMethod: "bulk" | "bulk_upright" | "bulk_sideways" | "pen" | "trim" | "plotter" | "kit" | "home_sheet";
         /**
          * CutOut
          * @description Film that was cut for a window.
@@ -2803,6 +2864,11 @@ export interface components {
             pieces: components["schemas"]["PlanPiece"][];
             /** Proven */
             proven: boolean;
+            /**
+             * Ready Cut
+             * @default []
+             */
+            ready_cut: components["schemas"]["PlanReady"][];
             score: components["schemas"]["PlanScore"];
             /** @default null */
             sheet: components["schemas"]["PlanSheet"] | null;
@@ -2810,6 +2876,11 @@ export interface components {
             stocks: components["schemas"]["PlanStock"][];
             /** Unplaced */
             unplaced: components["schemas"]["PlanUnplaced"][];
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["PlanWay"][];
         };
         /**
          * FilmsByWindow
@@ -3259,10 +3330,10 @@ export interface components {
             format?: "elumbra-job";
             /**
              * Format Version
-             * @default 5
+             * @default 6
              * @enum {integer}
              */
-            format_version?: 1 | 2 | 3 | 4 | 5;
+            format_version?: 1 | 2 | 3 | 4 | 5 | 6;
             job: components["schemas"]["JobPart"];
             /** @default null */
             law?: components["schemas"]["LawPart"] | null;
@@ -3316,6 +3387,8 @@ export interface components {
             class_contradiction: string;
             /** Customer */
             customer: string;
+            /** @default bulk */
+            cut_method: components["schemas"]["CutMethod"];
             /** Cuttings */
             cuttings: components["schemas"]["CuttingOut"][];
             /** Film Groups */
@@ -3447,6 +3520,8 @@ export interface components {
              * @default null
              */
             customer?: string | null;
+            /** @default null */
+            cut_method?: components["schemas"]["CutMethod"] | null;
             /**
              * Findings
              * @default null
@@ -4156,6 +4231,18 @@ export interface components {
             states: components["schemas"]["StateOut"][];
         };
         /**
+         * PlanAllowance
+         * @description How far a pattern reaches past an edge that is seen, and why.
+         */
+        PlanAllowance: {
+            /** Edge */
+            edge: string;
+            /** Mm */
+            mm: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * PlanCut
          * @description One knife cut, numbered in working order.
          */
@@ -4293,8 +4380,18 @@ export interface components {
         PlanPiece: {
             /** Across Mm */
             across_mm: number;
+            /**
+             * Allowances
+             * @default []
+             */
+            allowances: components["schemas"]["PlanAllowance"][];
             /** Along Mm */
             along_mm: number;
+            /**
+             * Cut Line
+             * @default []
+             */
+            cut_line: number[][];
             /** Factory Edge */
             factory_edge: boolean;
             /**
@@ -4309,6 +4406,16 @@ export interface components {
             mark: string;
             /** Measured */
             measured: boolean;
+            /**
+             * Method
+             * @default bulk
+             */
+            method: string;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Outline */
             outline: number[][];
             /** Pair Mark */
@@ -4331,6 +4438,16 @@ export interface components {
             x_mm: number;
             /** Y Mm */
             y_mm: number;
+        };
+        /**
+         * PlanReady
+         * @description A window whose film came ready cut.
+         */
+        PlanReady: {
+            /** Label */
+            label: string;
+            /** Window Id */
+            window_id: string;
         };
         /**
          * PlanReserved
@@ -4483,6 +4600,21 @@ export interface components {
             window_id: string;
             /** Word */
             word: string | null;
+        };
+        /**
+         * PlanWay
+         * @description A way of cutting, its steps, and the windows cut so.
+         */
+        PlanWay: {
+            /** Labels */
+            labels: string[];
+            method: components["schemas"]["CutMethod"];
+            /** Minutes */
+            minutes: number;
+            /** Steps */
+            steps: string[];
+            /** Words */
+            words: string;
         };
         /**
          * Position
@@ -5768,6 +5900,8 @@ export interface components {
          * @description The vehicle as the law sees it.
          */
         VehiclePart: {
+            /** @default bulk */
+            cut_method?: components["schemas"]["CutMethod"];
             /** Findings */
             findings?: {
                 [key: string]: string | string[];
@@ -5912,6 +6046,8 @@ export interface components {
             coverage?: components["schemas"]["Coverage"];
             /** @default flat */
             curve?: components["schemas"]["Curve"];
+            /** @default null */
+            cut_method?: components["schemas"]["CutMethod"] | null;
             /**
              * Factory Glass
              * @default null
@@ -6038,6 +6174,8 @@ export interface components {
             coverage: components["schemas"]["Coverage"];
             curve: components["schemas"]["Curve"];
             cut: components["schemas"]["CutOut"] | null;
+            /** @default null */
+            cut_method: components["schemas"]["CutMethod"] | null;
             /** Darkest Clearing */
             darkest_clearing: string | null;
             /**
@@ -6187,6 +6325,8 @@ export interface components {
             curve?: components["schemas"]["Curve"];
             /** @default null */
             cut?: components["schemas"]["CutPart"] | null;
+            /** @default null */
+            cut_method?: components["schemas"]["CutMethod"] | null;
             /**
              * Drawn
              * @default []
@@ -6312,6 +6452,8 @@ export interface components {
             coverage?: components["schemas"]["Coverage"] | null;
             /** @default null */
             curve?: components["schemas"]["Curve"] | null;
+            /** @default null */
+            cut_method?: components["schemas"]["CutMethod"] | null;
             /**
              * Factory Glass
              * @default null
@@ -7520,6 +7662,114 @@ export interface operations {
             };
         };
     };
+    cut_cutter_dxf_jobs__string_id__cutter_dxf_get: {
+        parameters: {
+            query: {
+                film_id: string;
+                stock_id: string;
+                speed_mm_s?: number;
+                force_g?: number;
+                overcut_mm?: number;
+                marks?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_cutter_hpgl_jobs__string_id__cutter_hpgl_get: {
+        parameters: {
+            query: {
+                film_id: string;
+                stock_id: string;
+                speed_mm_s?: number;
+                force_g?: number;
+                overcut_mm?: number;
+                marks?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.hp-hpgl": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_everywhere_jobs__string_id__everywhere_get: {
         parameters: {
             query?: never;
@@ -8081,6 +8331,55 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_pieces_csv_jobs__string_id__pieces_csv_get: {
+        parameters: {
+            query?: {
+                film_id?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -67,6 +67,16 @@ export const WORDS = {
     "straight": "Straight",
     "roof_line": "Roof line"
   },
+  "CutMethod": {
+    "bulk": "Bulk, either way round",
+    "bulk_upright": "Bulk, upright on the glass",
+    "bulk_sideways": "Bulk, the roll turned sideways",
+    "pen": "Pen and board",
+    "trim": "Trimmed in place",
+    "plotter": "Plotter pattern",
+    "kit": "Ready-cut kit",
+    "home_sheet": "Home sheet"
+  },
   "VehicleClass": {
     "passenger": "passenger car",
     "multipurpose": "multipurpose: SUV, van, truck"

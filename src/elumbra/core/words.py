@@ -11,7 +11,7 @@ from enum import StrEnum
 from types import MappingProxyType, NoneType
 from typing import Any, get_args, get_type_hints
 
-from elumbra.core.cut import StripShape
+from elumbra.core.cut import WAYS, CutMethod, StripShape
 from elumbra.core.film import Colour, Construction, FilmFacts, LinerSide, StockKind, VltBasis, Warranty
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
@@ -72,6 +72,7 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
         TapeMode: {TapeMode.SURFACE: "Tape on the glass", TapeMode.CHORD: "Straight chord"},
         Coverage: {Coverage.FULL: "the whole pane", Coverage.STRIP: "a strip at the top"},
         StripShape: {StripShape.STRAIGHT: "Straight", StripShape.ROOF_LINE: "Roof line"},
+        CutMethod: {method: f"{way.words[0].upper()}{way.words[1:]}" for method, way in WAYS.items()},
         VehicleClass: {
             VehicleClass.PASSENGER: "passenger car",
             VehicleClass.MULTIPURPOSE: "multipurpose: SUV, van, truck",

@@ -6,9 +6,10 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
+from reportlab.pdfgen.pathobject import PDFPathObject
 from reportlab.platypus import Flowable
 
-from elumbra.documents.plan import FilmPlan, PlanCut, PlanLeftover, PlanPiece, PlanStock
+from elumbra.documents.plan import FilmPlan, PlanCut, PlanLeftover, PlanPiece, PlanStock, Point
 
 INK = colors.HexColor("#201d1a")
 SHADE = colors.HexColor("#e9e3da")
@@ -63,11 +64,11 @@ class StockDrawing(Flowable):
         s = self.scale
         canvas.setFillColor(SHADE)
         canvas.setLineWidth(0.5)
-        canvas.rect(piece.x_mm * s, piece.y_mm * s, piece.along_mm * s, piece.across_mm * s, fill=1)
-        path = canvas.beginPath()
-        for i, (x, y) in enumerate(piece.outline):
-            (path.moveTo if i == 0 else path.lineTo)(x * s, y * s)
-        path.close()
+        if piece.kind == "pattern":
+            canvas.drawPath(self._path(canvas, piece.cut_line), stroke=1, fill=1)
+        else:
+            canvas.rect(piece.x_mm * s, piece.y_mm * s, piece.along_mm * s, piece.across_mm * s, fill=1)
+        path = self._path(canvas, piece.outline)
         canvas.setDash(*((3, 2) if not piece.measured else ()))
         canvas.drawPath(path, stroke=1, fill=0)
         canvas.setDash()
@@ -81,6 +82,13 @@ class StockDrawing(Flowable):
                 canvas.setFont("Barlow-Medium", label_size)
                 canvas.drawCentredString(x, y - label_size, piece.label)
                 break
+
+    def _path(self, canvas: Canvas, ring: list[Point]) -> PDFPathObject:
+        path = canvas.beginPath()
+        for i, (x, y) in enumerate(ring):
+            (path.moveTo if i == 0 else path.lineTo)(x * self.scale, y * self.scale)
+        path.close()
+        return path
 
     def _cut(self, canvas: Canvas, cut: PlanCut) -> None:
         s = self.scale

@@ -22,8 +22,8 @@ from elumbra.core.measure import Figure, Level, TapeMode
 from elumbra.core.work import ReasonKind, VehicleFacts, WindowFacts
 
 FORMAT = "elumbra-job"
-FORMAT_VERSION = 5
-READABLE = (1, 2, 3, 4, 5)
+FORMAT_VERSION = 6
+READABLE = range(1, FORMAT_VERSION + 1)
 LARGEST_FILE = 2_000_000
 _DEEPEST = 24  # levels of nesting: a law condition is the deepest thing in a job
 _LARGEST_NUMBER = 1e12
@@ -186,7 +186,7 @@ class JobFile(_Part):
     """A whole job with the films it names and the stock it may be cut from."""
 
     format: Literal["elumbra-job"] = "elumbra-job"
-    format_version: Literal[1, 2, 3, 4, 5] = 5
+    format_version: Literal[1, 2, 3, 4, 5, 6] = 6
     job: JobPart
     films: Annotated[list[FilmPart], Field(max_length=200)]
     stock: Annotated[list[StockPart], Field(max_length=500)]
@@ -211,7 +211,7 @@ def parse_job_file(content: bytes) -> JobFile:
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise JobFileError("This is not an Elumbra job file: its “format” is not “elumbra-job”.")
     version = document.get("format_version")
-    if version not in READABLE:
+    if not isinstance(version, int) or version not in READABLE:
         raise JobFileError(
             f"This job file has format version {version}; this program reads up to version {FORMAT_VERSION}. "
             "Update the program, or export the job for this version."
@@ -219,7 +219,7 @@ def parse_job_file(content: bytes) -> JobFile:
     if version < 4:
         for film in document.get("films") or ():
             _upgrade_film(film)
-    if version < FORMAT_VERSION:
+    if version < 5:
         job = document.get("job")
         for window in (job.get("windows") if isinstance(job, dict) else None) or ():
             _upgrade_window(window)

@@ -83,7 +83,11 @@ def _draw_piece(group: ET.Element, piece: PlanPiece, stock_width: float) -> None
     holder = ET.SubElement(
         group, "g", {"data-mark": piece.mark, "data-window": piece.window_id, "data-turn": str(piece.turn)}
     )
-    _rect(holder, piece.x_mm, top, piece.along_mm, piece.across_mm, stroke=_INK, width=1)
+    if piece.kind == "pattern":
+        line = " ".join(f"{x:.3f},{stock_width - y:.3f}" for x, y in piece.cut_line)
+        ET.SubElement(holder, "polygon", {"points": line, "fill": "none", "stroke": _SUN, "class": "cut"})
+    else:
+        _rect(holder, piece.x_mm, top, piece.along_mm, piece.across_mm, stroke=_INK, width=1)
     points = " ".join(f"{x:.2f},{stock_width - y:.2f}" for x, y in piece.outline)
     outline = {"points": points, "fill": "none", "stroke": _INK, "stroke-width": "1", "class": "glass"}
     if not piece.measured:

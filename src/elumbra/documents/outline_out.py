@@ -12,8 +12,9 @@ import numpy as np
 from ezdxf import units
 from ezdxf.document import Drawing
 from numpy.typing import NDArray
-from shapely import LineString, Polygon, box
+from shapely import LineString, Polygon
 
+from elumbra.core.cut import cut_line, inside_borders
 from elumbra.core.glass import Outline, WindowKind
 from elumbra.core.measure import Readings, label
 from elumbra.core.starting import StartingValues
@@ -22,7 +23,6 @@ from elumbra.core.survey import Answers, length_of
 Points = NDArray[np.float64]
 LAYERS = ("glass", "border", "defroster", "cut")
 _MARGIN = 10.0
-_DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 _COLOURS = {"glass": 7, "border": 8, "defroster": 30, "cut": 5}
 _STROKES = {"glass": "#1c1a17", "border": "#6b6256", "defroster": "#b36b00", "cut": "#4b3f72"}
 
@@ -47,34 +47,11 @@ def pane_drawing(
     """
     glass = Polygon(outline.ring)
     borders = {edge: length_of(findings, f"border_{edge}") or 0.0 for edge in ("left", "bottom", "right", "top")}
-    inside = _inside(glass, borders) if any(borders.values()) else None
-    rings = {"glass": (outline.ring,), "cut": (_cut_line(glass, inside, kind, starting),)}
+    inside = inside_borders(glass, borders) if any(borders.values()) else None
+    rings = {"glass": (outline.ring,), "cut": (cut_line(outline, kind, borders=borders, starting=starting).ring,)}
     if inside is not None:
         rings["border"] = (np.asarray(inside.exterior.coords)[:-1],)
     return PaneDrawing(title, rings, {"defroster": _defroster(glass, findings)})
-
-
-def _inside(glass: Polygon, borders: Mapping[str, float]) -> Polygon | None:
-    """What is seen between the borders; None where they leave nothing."""
-    low_x, low_y, high_x, high_y = glass.bounds
-    window = box(low_x + borders["left"], low_y + borders["bottom"], high_x - borders["right"], high_y - borders["top"])
-    seen = glass.buffer(-min(borders.values()), join_style="mitre").intersection(window)
-    return seen if isinstance(seen, Polygon) and seen.area > 0 else None
-
-
-def _cut_line(glass: Polygon, inside: Polygon | None, kind: WindowKind, starting: StartingValues) -> Points:
-    if inside is not None:
-        grown = inside.buffer(starting["border_allowance_mm"], join_style="mitre").intersection(glass)
-        return np.asarray(grown.exterior.coords)[:-1]
-    ring = np.asarray(glass.exterior.coords)[:-1]
-    if kind not in _DOORS:
-        return ring
-    low_x, low_y, high_x, high_y = glass.bounds
-    side, foot, top = (starting[name] for name in ("side_allowance_mm", "bottom_tuck_mm", "micro_edge_mm"))
-    middle = (low_x + high_x) / 2
-    across = 1 + 2 * side / (high_x - low_x)
-    up = (high_y - top - low_y + foot) / (high_y - low_y)
-    return np.stack([middle + (ring[:, 0] - middle) * across, low_y - foot + (ring[:, 1] - low_y) * up], axis=1)
 
 
 def _defroster(glass: Polygon, findings: Answers) -> tuple[Points, ...]:

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from elumbra.core.cut import CutMethod
 from elumbra.core.glass import Side
 
 # Along and across, or x and y.
@@ -35,6 +36,14 @@ class PlanStock(_Part):
     facing: str
 
 
+class PlanAllowance(_Part):
+    """How far a pattern reaches past an edge that is seen, and why."""
+
+    edge: str
+    name: str
+    mm: float
+
+
 class PlanPiece(_Part):
     """A piece in its place on the stock; ``outline`` is its pane, drawn as seen from above."""
 
@@ -54,7 +63,19 @@ class PlanPiece(_Part):
     outline: list[Point]
     pair_mark: str | None
     play_mm: float | None = None  # each side, where less than usual was accepted
+    method: str = "bulk"  # its way of cutting
+    minutes: float = 0.0  # of cutting it; half for the second of a pair
+    cut_line: list[Point] = []  # of a pattern, as seen from above
+    allowances: list[PlanAllowance] = []  # of a pattern, by edge
     unlawful: str  # its verdict and the lead's reason, where it is cut though the law says no; else empty
+
+    @property
+    def film_area(self) -> float:
+        """Film that is used up by it [mm²]."""
+        if self.kind == "blank":
+            return self.along_mm * self.across_mm
+        around = zip(self.cut_line, [*self.cut_line[1:], self.cut_line[0]], strict=True)
+        return abs(sum(x * v - u * y for (x, y), (u, v) in around)) / 2
 
 
 class PlanCut(_Part):
@@ -94,6 +115,13 @@ class PlanUnplaced(_Part):
     two_lots: bool = False  # it is here only because its twin comes from another lot
 
 
+class PlanReady(_Part):
+    """A window whose film came ready cut."""
+
+    window_id: str
+    label: str
+
+
 class PlanScore(_Part):
     """What a layout costs and leaves."""
 
@@ -117,6 +145,16 @@ class PlanSheet(_Part):
     least_length_mm: float | None
 
 
+class PlanWay(_Part):
+    """A way of cutting, its steps, and the windows cut so."""
+
+    method: CutMethod
+    words: str
+    steps: list[str]
+    labels: list[str]
+    minutes: float
+
+
 class FilmPlan(_Part):
     """All pieces of one film."""
 
@@ -128,6 +166,8 @@ class FilmPlan(_Part):
     cuts: list[PlanCut]
     leftovers: list[PlanLeftover]
     unplaced: list[PlanUnplaced]
+    ready_cut: list[PlanReady] = []  # of a kit: checked on the glass, nothing laid out
+    ways: list[PlanWay] = []  # ways of cutting that are used, with their steps
     score: PlanScore
     bound_area: float
     bound_free: float
@@ -179,6 +219,11 @@ class PlanNote(_Part):
     minutes: float
 
 
+def slug(words: str) -> str:
+    """Words in letters that every disk takes in a file name."""
+    return re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")
+
+
 class PlanReserved(_Part):
     """Film that is held for another job."""
 
@@ -215,8 +260,7 @@ class PlanDocument(_Part):
         """A file name that tells job, car and film, in letters that every disk takes."""
         films = [film] if film else [one for one in self.films if one.pieces]
         parts = [str(self.number or ""), self.vehicle, *(one.film_name for one in films[:3])]
-        slugs = (re.sub(r"[^a-z0-9]+", "-", part.lower()).strip("-") for part in parts)
-        return "-".join(slug for slug in slugs if slug)[:100] or "plan"
+        return "-".join(words for part in parts if (words := slug(part)))[:100] or "plan"
 
     def gate_lines(self) -> list[str]:
         """How many windows are ready, and why each of the others is not: for every paper and file."""
@@ -261,7 +305,8 @@ class PlanDocument(_Part):
     @property
     def cut_windows(self) -> frozenset[str]:
         """Windows that something is cut for."""
-        return frozenset(piece.window_id for film in self.films for piece in film.pieces)
+        laid = {piece.window_id for film in self.films for piece in film.pieces}
+        return frozenset(laid | {one.window_id for film in self.films for one in film.ready_cut})
 
     @property
     def shortages(self) -> list[str]:

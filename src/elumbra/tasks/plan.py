@@ -5,34 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
-from itertools import count
-from string import ascii_uppercase
 
 from elumbra.car import assemble
-from elumbra.core.cut import PaneToCut, cut_steps, outline_on_blank
-from elumbra.core.film import FACING, Film, Stock, StockKind
+from elumbra.core.film import Stock, StockKind
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Costing, CutPlan, Score, Unplaced, plan_by_lot, plan_cuts
+from elumbra.core.nest import Costing, CutPlan, plan_by_lot, plan_cuts
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import ReadBy, car_follows
 from elumbra.core.units import format_inches, inches
 from elumbra.core.work import Car, Job, ToCut, Window, follows_of, goes_on_by_reason, readiness, reason_words
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile
-from elumbra.documents.plan import (
-    FilmPlan,
-    HeldWindow,
-    PlanCut,
-    PlanDocument,
-    PlanLeftover,
-    PlanNote,
-    PlanPiece,
-    PlanScore,
-    PlanSheet,
-    PlanStock,
-    PlanUnplaced,
-    PlanVerdict,
-)
+from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanSheet, PlanVerdict
+from elumbra.tasks.film_plan import film_plan
+from elumbra.tasks.patterns import OnFilm, patterns_after
 
 _PULLED_LENGTH = 30_480.0  # a full 100 ft roll
 _PULLED_PRICE = 1e-5
@@ -75,15 +61,12 @@ def plan_job_file(
         pulled = pull_from_customary and not of_film
         if pulled:
             of_film = _customary_rolls(film_id, starting.roll_widths_mm)
-        found = plan_by_lot(
-            to_cut.blanks, of_film, costing, roll_widths=starting.roll_widths_mm,
-            two_lots_allowed=car.job.vehicle.two_lots_allowed,
-        )  # fmt: skip
         sheet = None
         if pull_from_customary and len(of_film) == 1 and of_film[0].kind is StockKind.SHEET:
             sheet = _sheet(to_cut, of_film[0], costing, starting)
+        found = _layouts(to_cut, of_film, costing, car)
         as_plan = partial(
-            _film_plan, film=car.job.films[film_id], to_cut=to_cut, stocks=of_film, car=car,
+            film_plan, film=car.job.films[film_id], to_cut=to_cut, stocks=of_film, car=car, costing=costing,
             unlawful=unlawful, hypothetical=pulled, sheet=sheet,
         )  # fmt: skip
         searches.append(map(as_plan, found))
@@ -94,6 +77,36 @@ def plan_job_file(
         for better in search:
             plans[film_id] = better
             yield _with_films(shell, plans, car)
+
+
+def _layouts(
+    to_cut: ToCut, stocks: Sequence[Stock], costing: Costing, car: Car
+) -> Iterator[tuple[CutPlan, OnFilm | None]]:
+    """Blanks first, ever better; then the patterns on what they leave, ever better."""
+    two_lots = car.job.vehicle.two_lots_allowed
+    blanks: CutPlan | None = None
+    on_film: OnFilm | None = None
+    for blanks in plan_by_lot(
+        to_cut.blanks, stocks, costing, roll_widths=car.starting.roll_widths_mm, two_lots_allowed=two_lots
+    ):  # fmt: skip
+        if to_cut.patterns:
+            on_film = next(_patterns(blanks, to_cut, stocks, costing, car, seconds=()))
+        yield (replace(blanks, finished=False) if to_cut.patterns else blanks), on_film
+    if to_cut.patterns and blanks is not None:
+        for on_film in _patterns(blanks, to_cut, stocks, costing, car, seconds=_PATTERN_SECONDS):
+            yield replace(blanks, finished=on_film.plan.finished), on_film
+
+
+_PATTERN_SECONDS = (1, 3, 6)
+
+
+def _patterns(
+    blanks: CutPlan, to_cut: ToCut, stocks: Sequence[Stock], costing: Costing, car: Car, *, seconds: Sequence[int]
+) -> Iterator[OnFilm]:
+    return patterns_after(
+        blanks, to_cut.patterns, stocks, costing, car.starting,
+        two_lots_allowed=car.job.vehicle.two_lots_allowed, seconds=seconds,
+    )  # fmt: skip
 
 
 def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:
@@ -190,69 +203,6 @@ def _unlawful(shell: PlanDocument) -> dict[str, str]:
     }
 
 
-def _marks(number: int) -> str:
-    """A, B, … Z, AA, AB …"""
-    mark = ""
-    while number >= 0:
-        mark = ascii_uppercase[number % 26] + mark
-        number = number // 26 - 1
-    return mark
-
-
-def _film_plan(
-    plan: CutPlan,
-    film: Film,
-    to_cut: ToCut,
-    stocks: Sequence[Stock],
-    car: Car,
-    unlawful: Mapping[str, str],
-    *,
-    hypothetical: bool,
-    sheet: PlanSheet | None = None,
-) -> FilmPlan:
-    by_stock = {stock.id: stock for stock in stocks}
-    return FilmPlan(
-        film_id=film.id,
-        film_name=film.name,
-        film_vlt_percent=100 * film.vlt,
-        stocks=[_stock(stock, plan) for stock in stocks],
-        pieces=_pieces(plan, to_cut, by_stock, car, unlawful),
-        cuts=[
-            PlanCut(
-                number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
-                measured_from=step.measured_from, start=list(step.start), end=list(step.end),
-            )
-            for step in cut_steps(plan.layout, by_stock)
-        ],
-        leftovers=[
-            PlanLeftover(
-                stock_id=rest.stock_id, x_mm=rest.x, y_mm=rest.y, along_mm=rest.along,
-                across_mm=rest.across, usable=rest.usable,
-            )
-            for rest in plan.score.leftovers
-        ],
-        unplaced=[
-            PlanUnplaced(
-                window_id=to_cut.panes[item.blank_id].window_id, label=to_cut.panes[item.blank_id].label,
-                reason=item.reason,
-                width_needed_mm=item.width_needed, length_needed_mm=item.length_needed,
-                pull_width_mm=item.pull_width, two_lots=item.two_lots,
-                fits_with_play_mm=_less_play(item, stocks, to_cut.panes[item.blank_id], car.starting),
-            )
-            for item in plan.layout.unplaced
-        ],
-        score=_score(plan.score),
-        bound_area=plan.bounds.area,
-        bound_free=plan.bounds.free,
-        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest else None,
-        baseline_single=_score(plan.single.score) if plan.single else None,
-        proven=plan.proven,
-        finished=plan.finished,
-        hypothetical=hypothetical,
-        sheet=sheet,
-    )  # fmt: skip
-
-
 _SHEET_WIDTHS = (inches(20), inches(24))  # home sheets, handbook 3
 
 
@@ -274,87 +224,3 @@ def _length_needed(to_cut: ToCut, width: float, costing: Costing, starting: Star
     endless = Stock("endless", to_cut.film_id, StockKind.ROLL, width, 10 * _PULLED_LENGTH, _PULLED_PRICE)
     plan = list(plan_cuts(to_cut.blanks, [endless], costing, roll_widths=starting.roll_widths_mm))[-1]
     return None if plan.layout.unplaced else plan.layout.used_length(endless.id)
-
-
-def _less_play(item: Unplaced, stocks: Sequence[Stock], pane: PaneToCut, starting: StartingValues) -> float | None:
-    """The play that a piece could do with on the widest stock; None where that is too little to cut by.
-
-    Rounded down to a sixteenth, so that the blank still fits once it is rounded up to one.
-    """
-    usual = starting["blank_play_mm"] if pane.play is None else pane.play
-    widest = max((stock.width for stock in stocks if stock.length >= item.length_needed), default=0.0)
-    short = item.width_needed - widest
-    if item.two_lots or not 0 < short < 2 * usual:
-        return None
-    sixteenth = inches(1) / 16
-    play = int((usual - short / 2) / sixteenth + 1e-6) * sixteenth
-    return play if play >= starting["least_play_mm"] else None
-
-
-def _stock(stock: Stock, plan: CutPlan) -> PlanStock:
-    return PlanStock(
-        id=stock.id,
-        label=stock.label,
-        kind=stock.kind.value,
-        width_mm=stock.width,
-        length_mm=stock.length,
-        used_mm=plan.layout.used_length(stock.id),
-        lot=stock.lot,
-        liner=stock.liner.value,
-        facing=FACING[stock.liner],
-    )
-
-
-def _score(score: Score) -> PlanScore:
-    return PlanScore(
-        new_film=score.new_film,
-        offcuts_used=score.offcuts_used,
-        minutes=score.minutes,
-        labour=score.labour,
-        offcuts_kept=score.offcuts_kept,
-        net=score.net,
-        roll_length_mm=score.roll_length,
-        yield_percent=100 * score.yield_share,
-    )
-
-
-def _pieces(
-    plan: CutPlan,
-    to_cut: ToCut,
-    stocks: dict[str, Stock],
-    car: Car,
-    unlawful: Mapping[str, str],
-) -> list[PlanPiece]:
-    numbers, usual = count(), car.starting["blank_play_mm"]
-    pieces = []
-    for section in plan.layout.sections:
-        for lane in sorted(section.lanes, key=lambda lane: lane.y):
-            for item in lane.placed:
-                pane = to_cut.panes[item.blank_id]
-                outline = pane.outline
-                play = usual if pane.play is None else pane.play
-                ring = outline_on_blank(outline, item, liner=stocks[section.stock_id].liner, play=play)
-                pieces.append(
-                    PlanPiece(
-                        mark=_marks(next(numbers)), window_id=pane.window_id, label=pane.label,
-                        side=car.window(pane.window_id).side, stock_id=section.stock_id, x_mm=item.x, y_mm=item.y,
-                        along_mm=item.along, across_mm=item.across, turn=float(item.turn.value),
-                        factory_edge=item.on_factory_edge, measured=outline.measured,
-                        outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()], pair_mark=None,
-                        play_mm=pane.play, unlawful=unlawful.get(pane.window_id, ""),
-                    )
-                )  # fmt: skip
-    return _with_pairs(pieces, to_cut)
-
-
-def _with_pairs(pieces: list[PlanPiece], to_cut: ToCut) -> list[PlanPiece]:
-    pair_of = {pane.window_id: pane.pair for pane in to_cut.panes.values()}
-    marks: dict[str, list[str]] = {}
-    for piece in pieces:
-        if pair := pair_of[piece.window_id]:
-            marks.setdefault(pair, []).append(piece.mark)
-    paired = []
-    for piece in pieces:
-        twins = [mark for mark in marks.get(pair_of[piece.window_id], []) if mark != piece.mark]
-        paired.append(piece.model_copy(update={"pair_mark": twins[0] if twins else None}))
-    return paired

@@ -48,6 +48,8 @@ export function Costs({ plan }: { plan: FilmPlan }) {
     ["One after another, each on the narrowest roll", plan.baseline_narrowest],
     ["One after another, all on the cheapest roll", plan.baseline_single],
   ];
+  // The customary ways are ways of cutting blanks.
+  if (plan.pieces.some((piece) => piece.kind === "pattern")) rows.splice(1);
   return (
     <Box>
       <Table size="small" aria-label={`Cost for ${plan.film_name}`}>

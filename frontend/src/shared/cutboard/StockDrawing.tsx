@@ -173,6 +173,10 @@ function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
   const [w, h] = [piece.along_mm * scale, piece.across_mm * scale];
   const [x, y] = [piece.x_mm * scale, height - piece.y_mm * scale - h];
   const room = Math.min(w / 7, h / 4.2);
+  const ring = (points: readonly number[][]) =>
+    points
+      .map(([px = 0, py = 0]) => `${(px * scale).toFixed(1)},${(height - py * scale).toFixed(1)}`)
+      .join(" ");
   const pick = () => onPick?.(piece.window_id);
   const asButton = onPick
     ? {
@@ -194,19 +198,27 @@ function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
       style={{ cursor: onPick ? "pointer" : "default" }}
       data-piece={piece.mark}
     >
-      <rect
-        x={x}
-        y={y}
-        width={w}
-        height={h}
-        fill={inks.sheet}
-        stroke={lit ? inks.sun : inks.ink}
-        strokeWidth={lit ? 4 : 1.2}
-      />
+      {piece.kind === "pattern" ? (
+        <polygon
+          points={ring(piece.cut_line)}
+          fill={inks.sheet}
+          stroke={inks.sun}
+          strokeWidth={lit ? 4 : 1.6}
+          data-cut-line
+        />
+      ) : (
+        <rect
+          x={x}
+          y={y}
+          width={w}
+          height={h}
+          fill={inks.sheet}
+          stroke={lit ? inks.sun : inks.ink}
+          strokeWidth={lit ? 4 : 1.2}
+        />
+      )}
       <polygon
-        points={piece.outline
-          .map(([px = 0, py = 0]) => `${(px * scale).toFixed(1)},${(height - py * scale).toFixed(1)}`)
-          .join(" ")}
+        points={ring(piece.outline)}
         fill={inks.shade}
         fillOpacity={0.13}
         stroke={inks.ink}

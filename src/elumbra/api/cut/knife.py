@@ -72,6 +72,7 @@ def film_is_cut(session: Session, job_id: str, body: CutBody, *, person: PersonR
             taken.append(_taken(left, booked))
             kept += [_put_on_rack(session, left, one, job, cutting_id, person.id) for one in wanted]
             marks += _marks(film, source)
+        marks += [CutMark(one.window_id, one.label, film.film_id, "", "ready-cut kit") for one in film.ready_cut]
     record = cuttings(session).get(cutting_id)
     content = {
         "windows": [{"window_id": m.window_id, "label": m.label, "film_id": m.film_id, "lot": m.lot, "roll": m.roll}
@@ -92,7 +93,7 @@ def _opened(session: Session, record: StockRecord, person_id: str) -> None:
 
 def _booking(film: FilmPlan, source: PlanStock, left: StockRecord, kept: list[PlanLeftover]) -> Booking:
     """A roll gives the length that is pulled; an offcut or sheet all of it."""
-    used = sum(piece.along_mm * piece.across_mm for piece in film.pieces if piece.stock_id == source.id)
+    used = sum(piece.film_area for piece in film.pieces if piece.stock_id == source.id)
     taken = counts(source.used_mm) if source.kind == "roll" else left.left_count
     if taken > left.left_count:
         raise ApiError("no_plan", f"There is less left on {left.label} than this plan takes. Plan again.")

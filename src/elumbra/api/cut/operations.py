@@ -9,13 +9,13 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.labels import kept_labels, with_labels
-from elumbra.api.cut.schemas import QuickBody, QuickSheet, TaskOut, TaskStatus
+from elumbra.api.cut.schemas import CutterQuery, QuickBody, QuickSheet, TaskOut, TaskStatus
 from elumbra.car import assemble, input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import StockKind
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FilmPart, JobFile, StockPart
-from elumbra.documents.plan import FilmPlan, PlanDocument, PlanReserved
+from elumbra.documents.plan import FilmPlan, PlanDocument, PlanReserved, slug
 from elumbra.storage import clock, data_files, holds, tasks
 from elumbra.storage.ledger import counts
 from elumbra.storage.records import JobRecord, TaskRecord
@@ -219,6 +219,22 @@ def _reserved(session: Session, plan: PlanDocument, job_id: str) -> list[PlanRes
                 )
             )  # fmt: skip
     return found
+
+
+def stock_plan(session: Session, job_id: str, query: CutterQuery) -> tuple[PlanDocument, FilmPlan, str]:
+    """The plan of a job, the film that is asked for, and the name of the stock that it is cut from.
+
+    Raises
+    ------
+    ApiError
+        Nothing of this plan is cut from that stock.
+    """
+    plan = job_plan(session, job_id).plan
+    film = film_plan(plan, query.film_id)
+    for stock in film.stocks:
+        if stock.id == query.stock_id and stock.used_mm > 0:
+            return plan, film, slug(stock.label)
+    raise ApiError("not_found", "This plan cuts nothing from that stock.")
 
 
 def film_plan(plan: PlanDocument, film_id: str | None) -> FilmPlan:

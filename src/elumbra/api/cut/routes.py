@@ -12,13 +12,17 @@ from elumbra.api.base.roles import EVERYONE, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.cut import holding, knife, operations
-from elumbra.api.cut.schemas import AgainBody, CutBody, HoldBody, QuickBody, TaskOut
+from elumbra.api.cut.schemas import AgainBody, CutBody, CutterQuery, HoldBody, QuickBody, TaskOut
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
 from elumbra.documents.cut_sheet import cut_sheet_pdf
+from elumbra.documents.cutter_files import CutterSettings, to_csv, to_dxf, to_hpgl
 from elumbra.documents.layout_svg import layout_svg
 
 bp = Blueprint("cut", __name__, url_prefix="/api")
 _PDF: dict[Any, Any] = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
+_CSV: dict[Any, Any] = {200: {"content": {"text/csv": {"schema": {"type": "string"}}}}}
+_DXF: dict[Any, Any] = {200: {"content": {"image/vnd.dxf": {"schema": {"type": "string"}}}}}
+_HPGL: dict[Any, Any] = {200: {"content": {"application/vnd.hp-hpgl": {"schema": {"type": "string"}}}}}
 _SVG: dict[Any, Any] = {200: {"content": {"image/svg+xml": {"schema": {"type": "string"}}}}}
 
 
@@ -82,6 +86,36 @@ def layout_drawing(path: IdPath, query: FilmQuery) -> Response:
     return download(
         layout_svg(film, told=plan.gate_lines()), name=f"layout-{plan.file_stem(film)}.svg", mimetype="image/svg+xml"
     )
+
+
+@bp.get("/jobs/<string:id>/cutter.dxf", responses={**_DXF, **ERRORS})
+@allow(EVERYONE)
+def cutter_dxf(path: IdPath, query: CutterQuery) -> Response:
+    """One stock's cut lines as DXF, as they lie seen from above."""
+    plan, film, stock = read(lambda session: operations.stock_plan(session, path.id, query))
+    name = f"cut-{plan.file_stem(film)}-{stock}.dxf"
+    return download(to_dxf(film, query.stock_id), name=name, mimetype="image/vnd.dxf")
+
+
+@bp.get("/jobs/<string:id>/cutter.hpgl", responses={**_HPGL, **ERRORS})
+@allow(EVERYONE)
+def cutter_hpgl(path: IdPath, query: CutterQuery) -> Response:
+    """One stock's cut lines as HP-GL for a cutter."""
+    plan, film, stock = read(lambda session: operations.stock_plan(session, path.id, query))
+    name = f"cut-{plan.file_stem(film)}-{stock}.hpgl"
+    settings = CutterSettings(
+        speed_mm_s=query.speed_mm_s, force_g=query.force_g, overcut_mm=query.overcut_mm, marks=query.marks
+    )
+    return download(to_hpgl(film, query.stock_id, settings), name=name, mimetype="application/vnd.hp-hpgl")
+
+
+@bp.get("/jobs/<string:id>/pieces.csv", responses={**_CSV, **ERRORS})
+@allow(EVERYONE)
+def pieces_csv(path: IdPath, query: FilmQuery) -> Response:
+    """Every piece of a film as CSV."""
+    plan = read(lambda session: operations.job_plan(session, path.id)).plan
+    film = operations.film_plan(plan, query.film_id)
+    return download(to_csv(film), name=f"pieces-{plan.file_stem(film)}.csv", mimetype="text/csv")
 
 
 @bp.post("/jobs/<string:id>/cut", responses={200: JobOut, **ERRORS})

@@ -65,6 +65,17 @@ class HoldBody(Body):
     until: date | None = None
 
 
+class CutterQuery(BaseModel):
+    """Whose cut lines, and how the cutter is driven."""
+
+    film_id: Id
+    stock_id: Id
+    speed_mm_s: Annotated[int, Field(ge=10, le=1500)] = 300
+    force_g: Annotated[int, Field(ge=10, le=500)] = 90
+    overcut_mm: Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)] = 1.0
+    marks: bool = True
+
+
 class AgainBody(Body):
     """A window whose film is to be cut once more."""
 

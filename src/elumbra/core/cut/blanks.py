@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from math import ceil
 
+from elumbra.core.cut.allowances import CutLine, cut_line
+from elumbra.core.cut.methods import CutMethod
 from elumbra.core.glass import Curve, Outline, WindowKind
-from elumbra.core.nest import Blank, Turn, TurnOption
+from elumbra.core.nest import Blank, Pattern, Turn, TurnOption
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import MM_PER_INCH
 
@@ -27,6 +30,8 @@ class PaneToCut:
     pair: str = ""
     play: float | None = None  # each side [mm], where less than usual was accepted
     window_id: str = ""  # the window it is for, where a window has more than one piece
+    method: CutMethod = CutMethod.BULK
+    borders: Mapping[str, float] = field(default_factory=dict)  # dark border by edge, as it was read [mm]
 
 
 def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, float]:
@@ -59,4 +64,23 @@ def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:
         return Blank(pane.id, pane.label, (upright,), pane.pair)
     longer = starting["turned_bottom_play_mm"] if foot else 0.0
     sideways = TurnOption(Turn.SIDEWAYS, height + longer, width, extra_minutes=foot)
+    if pane.method is CutMethod.BULK_UPRIGHT:
+        return Blank(pane.id, pane.label, (upright,), pane.pair)
+    if pane.method is CutMethod.BULK_SIDEWAYS:
+        return Blank(pane.id, pane.label, (sideways,), pane.pair)
     return Blank(pane.id, pane.label, (upright, sideways), pane.pair)
+
+
+def pattern_for(pane: PaneToCut, *, starting: StartingValues) -> tuple[Pattern, CutLine]:
+    """A pane's pattern, seen liner side up, with the ways in which it may lie, and its cut line.
+
+    Raises
+    ------
+    CoreError
+        An outline that crosses itself, or allowances that leave nothing of it.
+    """
+    line = cut_line(pane.outline, pane.kind, borders=pane.borders, starting=starting, is_strip=pane.is_strip)
+    turns: tuple[Turn, ...] = (Turn.UPRIGHT, Turn.UPSIDE_DOWN)
+    if not pane.curve.binds_direction or pane.is_strip:
+        turns = (*turns, Turn.SIDEWAYS, Turn.SIDEWAYS_BACK)
+    return Pattern(pane.id, pane.label, line.ring - line.ring.min(axis=0), turns, pane.pair), line

@@ -17,7 +17,17 @@ from elumbra.core.nest.layout import (
     by_id,
     score,
 )
-from elumbra.core.nest.lots import plan_by_lot, split_pairs
+from elumbra.core.nest.lots import lot_of, plan_by_lot, split_pairs
+from elumbra.core.nest.pattern import (
+    Pattern,
+    PatternPlaced,
+    PatternPlan,
+    PatternRest,
+    PatternRules,
+    PatternStrip,
+    check_patterns,
+    plan_patterns,
+)
 from elumbra.core.nest.search import Baseline, CutPlan, plan_cuts
 
 __all__ = [
@@ -29,6 +39,12 @@ __all__ = [
     "Lane",
     "Layout",
     "Leftover",
+    "Pattern",
+    "PatternPlaced",
+    "PatternPlan",
+    "PatternRest",
+    "PatternRules",
+    "PatternStrip",
     "Placed",
     "Score",
     "Section",
@@ -37,10 +53,13 @@ __all__ = [
     "Unplaced",
     "by_id",
     "check_layout",
+    "check_patterns",
     "cuttable",
     "film_bounds",
+    "lot_of",
     "plan_by_lot",
     "plan_cuts",
+    "plan_patterns",
     "score",
     "split_pairs",
 ]

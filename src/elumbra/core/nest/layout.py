@@ -44,6 +44,7 @@ class Turn(IntEnum):
     UPRIGHT = 0  # width along the roll, foot on the near edge
     SIDEWAYS = 90  # height along the roll: the factory edge is lost
     UPSIDE_DOWN = 180  # width along the roll, foot on the far edge
+    SIDEWAYS_BACK = 270  # as sideways, the head to the right: patterns only
 
 
 @dataclass(frozen=True)

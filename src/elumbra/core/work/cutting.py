@@ -3,16 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
-from elumbra.core.cut import Housing, PaneToCut, StripPlan, blank_for, plan_strip
+from elumbra.core.cut import (
+    EDGES,
+    WAYS,
+    CutLine,
+    CutMethod,
+    Housing,
+    Laid,
+    PaneToCut,
+    StripPlan,
+    blank_for,
+    pattern_for,
+    plan_strip,
+)
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Outline
 from elumbra.core.law import Question, VerdictWord
 from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, describe_swap, label
-from elumbra.core.nest import Blank
+from elumbra.core.nest import Blank, Pattern
 from elumbra.core.starting import StartingValues
+from elumbra.core.survey import length_of
 from elumbra.core.work.facts import no_film_reason
 from elumbra.core.work.gate import hold_words, holding
 from elumbra.core.work.job import Job, Window, readings_stand
@@ -22,11 +35,14 @@ from elumbra.core.work.shade import WindowShade
 
 @dataclass(frozen=True)
 class ToCut:
-    """Blanks of one film, and the panes they are for."""
+    """What is cut of one film, by its way of cutting, and the panes it is for."""
 
     film_id: str
     blanks: tuple[Blank, ...]
     panes: Mapping[str, PaneToCut]
+    patterns: tuple[Pattern, ...] = ()
+    lines: Mapping[str, CutLine] = field(default_factory=dict)
+    ready_cut: tuple[PaneToCut, ...] = ()  # of a kit: nothing to lay out
 
 
 class Station(StrEnum):
@@ -121,17 +137,39 @@ def windows_to_cut(
             continue
         outline = panes[window.id].outline
         assert outline is not None
+        method = window.cut_method or job.vehicle.cut_method
+        if WAYS[method].laid is Laid.PATTERN and not outline.measured:
+            held[window.id] = Hold(_NO_SHAPE, Station.SURVEY)
+            continue
         try:
-            found = _pieces(window, outline, pairs.get(window.id, ""), starting)
+            found = _pieces(window, outline, pairs.get(window.id, ""), starting, method)
+            for pane in found:
+                if WAYS[method].laid is Laid.PATTERN:
+                    pattern_for(pane, starting=starting)
         except CoreError as error:
             held[window.id] = Hold(error.message, Station.SURVEY)
             continue
         to_cut.setdefault(window.film_id, {}).update({pane.id: pane for pane in found})
-    by_film = {
-        film_id: ToCut(film_id, tuple(blank_for(pane, starting=starting) for pane in group.values()), group)
-        for film_id, group in to_cut.items()
-    }
+    by_film = {film_id: _of_film(film_id, group, starting) for film_id, group in to_cut.items()}
     return by_film, held
+
+
+_NO_SHAPE = "A pattern needs its shape, not only its size. Read four sides and two diagonals at Survey."
+
+
+def _of_film(film_id: str, panes: Mapping[str, PaneToCut], starting: StartingValues) -> ToCut:
+    laid: dict[Laid, list[PaneToCut]] = {one: [] for one in Laid}
+    for pane in panes.values():
+        laid[WAYS[pane.method].laid].append(pane)
+    patterns = [pattern_for(pane, starting=starting) for pane in laid[Laid.PATTERN]]
+    return ToCut(
+        film_id,
+        tuple(blank_for(pane, starting=starting) for pane in laid[Laid.BLANK]),
+        panes,
+        tuple(pattern for pattern, _ in patterns),
+        {pattern.id: line for pattern, line in patterns},
+        tuple(laid[Laid.NOTHING]),
+    )
 
 
 def lay_out_strip(window: Window, outline: Outline, depth: float, *, starting: StartingValues) -> StripPlan:
@@ -149,11 +187,14 @@ def lay_out_strip(window: Window, outline: Outline, depth: float, *, starting: S
     )
 
 
-def _pieces(window: Window, outline: Outline, pair: str, starting: StartingValues) -> list[PaneToCut]:
+def _pieces(
+    window: Window, outline: Outline, pair: str, starting: StartingValues, method: CutMethod
+) -> list[PaneToCut]:
     """What is cut for a window: its pane, or the one or two pieces of its strip."""
     whole = PaneToCut(
         id=window.id, label=window.label, kind=window.kind, curve=window.measures.curve, outline=outline, pair=pair,
-        window_id=window.id, play=window.play_mm,
+        window_id=window.id, play=window.play_mm, method=method,
+        borders={edge: length_of(window.findings, f"border_{edge}") or 0.0 for edge in EDGES},
     )  # fmt: skip
     if not window.is_strip:
         return [whole]

@@ -16,7 +16,7 @@ from typing import Annotated, Any, get_args, get_type_hints
 from annotated_types import Ge, Le, Len
 
 from elumbra.core.bounds import Percent
-from elumbra.core.cut import StripShape
+from elumbra.core.cut import CutMethod, StripShape
 from elumbra.core.glass import GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
@@ -96,6 +96,7 @@ class WindowFacts(GlassFacts):
     findings: Answers = fact(factory=dict)  # by name, as the table of findings declares them
     readings_kept: bool = fact(default=False)  # somebody stands by readings that may be off
     seen_from_outside: bool = fact(default=False)  # somebody looked which way the pane leans
+    cut_method: CutMethod | None = fact(default=None, on_both=True)  # None: as the whole car
     strip_shape: StripShape = fact(default=StripShape.STRAIGHT)
     strip_pieces: Annotated[int, Ge(1), Le(2)] = fact(default=1)
     play_mm: Annotated[float, Ge(0), Le(100)] | None = fact(default=None)  # less than usual, accepted for this pane
@@ -115,6 +116,7 @@ class VehicleFacts:
     off_road_parts: bool | None = None
     two_lots_allowed: bool = False  # a pair may come from two lots of film
     into_holds: bool = False  # film held for other jobs may be planned on
+    cut_method: CutMethod = CutMethod.BULK  # of every window that has none of its own
     no_glass_at: Annotated[tuple[Position, ...], Len(0, 5)] = ()
     findings: Answers = field(default_factory=dict)
 

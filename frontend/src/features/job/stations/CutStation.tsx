@@ -15,6 +15,7 @@ import {
 import { useStopTask, useWindowChange, useJobChange } from "../api";
 import { Cuttings, FilmIsCut } from "../components/FilmIsCut";
 import { Held, HoldFilm } from "../components/HoldFilm";
+import { Allowances, WayOfCutting, Ways } from "../components/WayOfCutting";
 import { HeldBack } from "../components/HeldBack";
 
 interface Props {
@@ -58,6 +59,7 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
           {plan?.ready ?? job.readiness}
         </Answer>
         <Box sx={{ flexGrow: 1 }} />
+        <WayOfCutting job={job} window={window} />
         {plan && plan.films.some((film) => film.pieces.length > 0) && (
           <>
             <HoldFilm job={job} ready={current.status === "done"} />
@@ -79,7 +81,9 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
           mend={(item) => <Mend job={job} item={item} />}
         />
       ))}
+      {plan && <Allowances plan={plan} window={window} />}
       {plan && <FromSurvey notes={plan.notes} />}
+      {plan && <Ways plan={plan} />}
       {plan && plan.films.length + plan.held.length > 0 && (
         <Papers job={job} plan={plan} ready={current.status === "done"} />
       )}
@@ -158,6 +162,26 @@ function Papers({ job, plan, ready }: { job: Job; plan: Plan; ready: boolean }) 
             SVG, {film.film_name}
           </Button>
         ))}
+        {plan.films.flatMap((film) =>
+          film.stocks
+            .filter((stock) => stock.used_mm > 0)
+            .flatMap((stock) =>
+              (["dxf", "hpgl"] as const).map((kind) => (
+                <Button
+                  key={`${stock.id} ${kind}`}
+                  component="a"
+                  href={`/api/jobs/${job.id}/cutter.${kind}?film_id=${film.film_id}&stock_id=${stock.id}`}
+                  download
+                  disabled={!ready}
+                >
+                  {kind === "dxf" ? "DXF" : "HP-GL"}, {stock.label}
+                </Button>
+              )),
+            ),
+        )}
+        <Button component="a" href={`/api/jobs/${job.id}/pieces.csv`} download disabled={!ready}>
+          Pieces, CSV
+        </Button>
         <BladeCaution />
       </Row>
     </Box>

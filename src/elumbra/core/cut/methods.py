@@ -1,0 +1,103 @@
+"""Ways of cutting (handbook, section 6): what is laid out for each, how long it takes, and its steps."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from elumbra.core.starting import StartingValues
+
+
+class CutMethod(StrEnum):
+    """How a window's film is cut."""
+
+    BULK = "bulk"  # on the glass, whichever way round costs least
+    BULK_UPRIGHT = "bulk_upright"  # its foot on the factory edge
+    BULK_SIDEWAYS = "bulk_sideways"  # the roll turned: the foot is cut as well
+    PEN = "pen"  # traced on the glass, cut on a board
+    TRIM = "trim"  # trimmed in place, inside
+    PLOTTER = "plotter"  # a pattern cut by the machine
+    KIT = "kit"  # bought ready cut: nothing to lay out
+    HOME_SHEET = "home_sheet"  # from one bought sheet, at home
+
+
+class Laid(StrEnum):
+    """What a way of cutting needs from the roll."""
+
+    BLANK = "blank"
+    PATTERN = "pattern"
+    NOTHING = "nothing"
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way of cutting."""
+
+    words: str
+    laid: Laid
+    minutes: str  # starting value: minutes a piece
+    steps: tuple[str, ...]
+
+
+_UPRIGHT = (
+    "Glass fully up. Wet it, lay the film on with the factory edge on the lower seal, liner toward you, tack.",
+    "Cut one side down the seal line. Not the other yet: cut to both seals it is too small.",
+    "Lift, shift sideways by 1/4 in, foot on its line, tack, cut the second side, move back half.",
+    "Free the foot, lower the glass 2 in, cut the top along it in one stroke.",
+    "On the board: round every corner, straighten nicks, turn it top for bottom for the carry.",
+)
+
+WAYS: dict[CutMethod, Way] = {
+    CutMethod.BULK: Way("bulk, either way round", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT),
+    CutMethod.BULK_UPRIGHT: Way("bulk, upright on the glass", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT),
+    CutMethod.BULK_SIDEWAYS: Way(
+        "bulk, the roll turned sideways", Laid.BLANK, "cut_minutes_sideways",
+        (
+            "Glass fully up. Lay the film on sideways, liner toward you, tack.",
+            "Cut the foot first, then the front.",
+            "Slide 1/4 in forward and slightly low, then cut the rear.",
+            "The top last, glass lowered 2 in.",
+            "On the board: round every corner, turn it top for bottom.",
+        ),
+    ),
+    CutMethod.PEN: Way(
+        "pen and board", Laid.BLANK, "cut_minutes_pen",
+        (
+            "Glass fully up. Lay the film on, press it out and dry the liner's face, or ink will not take.",
+            "Trace foot and sides at the seal. Fold the foot clear, lower the glass, tack again, trace the top.",
+            "On a board: cut the top exactly on its line, sides and foot 1/8 in outside. No knife near the car.",
+        ),
+    ),
+    CutMethod.TRIM: Way(
+        "trimmed in place", Laid.BLANK, "cut_minutes_trim",
+        (
+            "Panel off. Score 1/4 in outside the curved side and 1/2 to 1 in elsewhere, and cut it off the car.",
+            "Lay it inside from the top, glass partly down, once the hidden part is seen to be covered.",
+            "Cut the top in one stroke; the foot last, glass almost closed.",
+        ),
+    ),
+    CutMethod.PLOTTER: Way(
+        "plotter pattern", Laid.PATTERN, "cut_minutes_plotter",
+        (
+            "Check which side of the roll lies up; the file is made for that side.",
+            "Load the roll square, set the free end behind the knife, cut.",
+            "Weed the waste, keep the largest piece left over.",
+        ),
+    ),
+    CutMethod.KIT: Way(
+        "ready-cut kit", Laid.NOTHING, "cut_minutes_kit",
+        ("Lay the pieces out in the order of the windows and hold each against its glass before its liner is off.",),
+    ),
+    CutMethod.HOME_SHEET: Way(
+        "home sheet", Laid.BLANK, "cut_minutes_home",
+        (
+            "Measure both windows first and lay both out on the sheet before the first cut: there is one try.",
+            "Cut each 1 in larger all round than what is seen, then trim on the glass.",
+        ),
+    ),
+}  # fmt: skip
+
+
+def minutes_of(method: CutMethod, *, starting: StartingValues) -> float:
+    """Minutes a piece takes by a way of cutting, in the shop's figures."""
+    return starting[WAYS[method].minutes]

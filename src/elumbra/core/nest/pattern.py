@@ -1,0 +1,377 @@
+"""Patterns: true outlines laid on film for a cutter or scissors, with a knife gap and an edge margin.
+
+One strip of fixed width is packed by a library (sparrow, by way of ``spyrrow``); which stock gives
+which piece, what is left over and what it costs is worked out here. What the library answers is
+taken only after the checker has passed it (``check_pattern``). At once, before the library has
+worked, the blanks' planner lays the pieces out as rectangles.
+
+Directions are those of the blanks: x along the roll, y across it, as seen liner side up.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from shapely import Polygon
+from spyrrow import Item, StripPackingConfig, StripPackingInstance
+
+from elumbra.core.errors import LayoutError
+from elumbra.core.film import Stock, StockKind
+from elumbra.core.geom.polygon import Points
+from elumbra.core.nest.first import place_all
+from elumbra.core.nest.layout import TOUCHING, Blank, Costing, Layout, Turn, TurnOption, Unplaced
+from elumbra.core.nest.leftover import largest_rectangle
+from elumbra.core.nest.unplaced import fits, no_room, split_fitting
+
+_SIMPLE_MM = 0.3  # the library gets outlines that much larger and simpler
+_EXTRA_GAP = 0.05  # mm: rounding of the library is never taken off the gap
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """A piece with its cut line, seen liner side up, least x and y at 0; counter-clockwise."""
+
+    id: str
+    label: str
+    ring: Points
+    turns: tuple[Turn, ...]
+    pair: str = ""
+
+    def turned(self, turn: Turn) -> Points:
+        """The cut line turned, least x and y at 0 again."""
+        angle = np.deg2rad(int(turn))
+        cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
+        ring = self.ring @ np.array([[cos, sin], [-sin, cos]])
+        return np.asarray(ring - ring.min(axis=0))
+
+
+@dataclass(frozen=True)
+class PatternPlaced:
+    """A pattern on its stock: turned, then moved so that its least corner lies at x, y."""
+
+    pattern_id: str
+    turn: Turn
+    x: float
+    y: float
+    ring: Points
+
+
+@dataclass(frozen=True)
+class PatternStrip:
+    """A full-width length of one stock, from ``x`` on, with patterns on it."""
+
+    stock_id: str
+    x: float
+    length: float
+    placed: tuple[PatternPlaced, ...]
+
+
+@dataclass(frozen=True)
+class PatternRules:
+    """What a pattern layout keeps to [mm]."""
+
+    gap: float
+    margin: float
+
+
+@dataclass(frozen=True)
+class PatternRest:
+    """The largest rectangle that a strip leaves; film cut off square around it goes back on the rack."""
+
+    stock_id: str
+    x: float
+    y: float
+    along: float
+    across: float
+    usable: bool
+
+
+@dataclass(frozen=True)
+class PatternPlan:
+    """A verified layout of patterns and what it costs."""
+
+    strips: tuple[PatternStrip, ...]
+    unplaced: tuple[Unplaced, ...]
+    rests: tuple[PatternRest, ...]
+    new_film: float  # [$]
+    offcuts_used: float
+    kept: float
+    minutes: float
+    net: float
+    roll_length: float
+    placed_area: float
+    taken_area: float
+    bound: float  # least money for film by area alone
+    finished: bool
+
+
+def plan_patterns(
+    patterns: Sequence[Pattern],
+    stocks: Sequence[Stock],
+    costing: Costing,
+    rules: PatternRules,
+    *,
+    roll_widths: Sequence[float],
+    seconds: Sequence[int] = (1, 3, 6),
+    seed: int = 1,
+) -> Iterator[PatternPlan]:
+    """Yield ever better verified plans; the last one has ``finished`` set.
+
+    Parameters
+    ----------
+    patterns, stocks, costing
+        What is cut, from what, and what it costs.
+    rules
+        Gap between patterns, margin to the film's edges.
+    roll_widths
+        Customary roll widths [mm], named where the rack holds none that does.
+    seconds
+        Time given to the library, run after run.
+    seed
+        Of the library's search.
+
+    Raises
+    ------
+    LayoutError
+        Only if what was laid out broke a rule of cutting.
+    """
+    order = sorted(patterns, key=lambda one: (-Polygon(one.ring).area, one.pair, one.id))
+    boxes = [_box(pattern, rules) for pattern in order]
+    inner = [_inner(stock, rules) for stock in stocks]
+    fitting, unplaced = split_fitting(boxes, inner, roll_widths)
+    first, left_over, surely = place_all(fitting, inner, costing, np.random.default_rng(seed))
+    unplaced += [no_room(blank, roll_widths, surely=surely) for blank in left_over]
+    by_id = {pattern.id: pattern for pattern in order}
+    placed_ids = {blank.id for blank in fitting} - {blank.id for blank in left_over}
+    kept = [pattern for pattern in order if pattern.id in placed_ids]
+    maker = _Maker(kept, {stock.id: stock for stock in stocks}, costing, rules, tuple(unplaced))
+    best = maker.plan(_as_strips(first, by_id, rules), finished=not kept or not seconds)
+    yield best
+    if best.finished:
+        return
+    for run, time in enumerate(seconds):
+        for strips in _packed_again(maker, best, time, seed + run):
+            plan = maker.plan(strips, finished=False)
+            if plan.net < best.net - TOUCHING:
+                best = plan
+                yield best
+    yield replace(best, finished=True)
+
+
+def _box(pattern: Pattern, rules: PatternRules) -> Blank:
+    """A pattern as the blank that holds it with its gap."""
+    options = {}
+    for turn in pattern.turns:
+        along, across = pattern.turned(turn).max(axis=0).tolist()
+        plain = {Turn.UPSIDE_DOWN: Turn.UPRIGHT, Turn.SIDEWAYS_BACK: Turn.SIDEWAYS}.get(turn, turn)
+        options[plain] = TurnOption(plain, along + rules.gap, across + rules.gap)
+    return Blank(pattern.id, pattern.label, tuple(options.values()), pattern.pair)
+
+
+def _inner(stock: Stock, rules: PatternRules) -> Stock:
+    """Stock less its margins; the gap of the last pattern may reach into them."""
+    less = 2 * rules.margin - rules.gap
+    return replace(stock, width=max(0.0, stock.width - less), length=max(0.0, stock.length - less))
+
+
+def _as_strips(layout: Layout, by_id: dict[str, Pattern], rules: PatternRules) -> list[PatternStrip]:
+    """Rectangles as patterns, one strip a stock."""
+    found: dict[str, list[PatternPlaced]] = {}
+    for section in layout.sections:
+        for lane in section.lanes:
+            for item in lane.placed:
+                pattern = by_id[item.blank_id]
+                turn = item.turn if item.turn in pattern.turns else Turn.UPRIGHT
+                x, y = item.x + rules.margin, item.y + rules.margin
+                ring = pattern.turned(turn) + np.array([x, y])
+                found.setdefault(section.stock_id, []).append(PatternPlaced(pattern.id, turn, x, y, ring))
+    return [_strip(stock_id, placed, rules) for stock_id, placed in found.items()]
+
+
+def _strip(stock_id: str, placed: Sequence[PatternPlaced], rules: PatternRules) -> PatternStrip:
+    reach = max(float(item.ring[:, 0].max()) for item in placed)
+    return PatternStrip(stock_id, 0.0, reach + rules.margin, tuple(placed))
+
+
+def _packed_again(maker: _Maker, best: PatternPlan, time: int, seed: int) -> Iterator[list[PatternStrip]]:
+    """Other layouts: each stock's patterns packed by outline, and all of them on each roll that may hold them."""
+    holdings = {strip.stock_id: [maker.by_id[item.pattern_id] for item in strip.placed] for strip in best.strips}
+    packed = {stock_id: maker.packed(stock_id, held, time, seed) for stock_id, held in holdings.items()}
+    yield [packed[strip.stock_id] or strip for strip in best.strips]
+    for stock in maker.rolls_that_hold_all()[:_MOST_ALONE]:
+        if set(holdings) != {stock.id}:
+            alone = maker.packed(stock.id, maker.patterns, time, seed)
+            if alone is not None:
+                yield [alone]
+
+
+_MOST_ALONE = 2
+
+
+@dataclass(frozen=True)
+class _Maker:
+    patterns: list[Pattern]
+    by_stock: dict[str, Stock]
+    costing: Costing
+    rules: PatternRules
+    unplaced: tuple[Unplaced, ...]
+
+    @property
+    def by_id(self) -> dict[str, Pattern]:
+        return {pattern.id: pattern for pattern in self.patterns}
+
+    def rolls_that_hold_all(self) -> list[Stock]:
+        """Rolls wide and long enough, by what an area of their film costs and how wide they are."""
+        area = sum(Polygon(pattern.ring).area for pattern in self.patterns)
+        holding = [
+            stock
+            for stock in self.by_stock.values()
+            if stock.kind is StockKind.ROLL
+            and stock.length * stock.width > area
+            and all(fits(_box(pattern, self.rules), _inner(stock, self.rules)) for pattern in self.patterns)
+        ]
+        return sorted(holding, key=lambda stock: (stock.price, -stock.width, stock.id))
+
+    def packed(self, stock_id: str, patterns: Sequence[Pattern], time: int, seed: int) -> PatternStrip | None:
+        """Patterns packed on one stock by outline; None where they do not fit its length, or a rule is broken."""
+        stock, rules = self.by_stock[stock_id], self.rules
+        height = stock.width - 2 * rules.margin
+        items = [
+            Item(str(i), _simple(pattern.ring), 1, [float(turn) for turn in pattern.turns])
+            for i, pattern in enumerate(patterns)
+        ]
+        config = StripPackingConfig(
+            early_termination=True, total_computation_time=time, min_items_separation=rules.gap + _EXTRA_GAP,
+            num_workers=1, seed=seed,
+        )  # fmt: skip
+        solved = StripPackingInstance("strip", height, items).solve(config)
+        placed = [
+            _placed(patterns[int(item.id)], item.rotation, item.translation, rules) for item in solved.placed_items
+        ]
+        low = min(float(item.ring[:, 0].min()) for item in placed) - rules.margin
+        shifted = [replace(item, x=item.x - low, ring=item.ring - np.array([low, 0.0])) for item in placed]
+        strip = _strip(stock_id, shifted, rules)
+        if strip.length > stock.length + TOUCHING:
+            return None
+        try:
+            check_patterns([strip], {one.id: one for one in patterns}, {stock_id: stock}, rules)
+        except LayoutError:
+            return None
+        return strip
+
+    def plan(self, strips: Sequence[PatternStrip], *, finished: bool) -> PatternPlan:
+        check_patterns(strips, self.by_id, self.by_stock, self.rules)
+        film = used = kept = roll_length = taken = 0.0
+        rests = []
+        for strip in strips:
+            stock = self.by_stock[strip.stock_id]
+            pulled = strip.length if stock.kind is StockKind.ROLL else stock.length
+            taken += pulled * stock.width
+            if stock.kind is StockKind.ROLL:
+                film += pulled * stock.width * stock.price
+                roll_length += pulled
+            else:
+                used += self.costing.worth(stock.length, stock.width, stock.price)
+            x, y, along, across = largest_rectangle(
+                [item.ring for item in strip.placed], length=pulled, width=stock.width, gap=self.rules.gap
+            )
+            usable = self.costing.usable(along, across)
+            rests.append(PatternRest(strip.stock_id, x, y, along, across, usable))
+            kept += self.costing.worth(along, across, stock.price)
+        rolls = sum(self.by_stock[strip.stock_id].kind is StockKind.ROLL for strip in strips)
+        minutes = len(strips) * self.costing.knife_cut_minutes + self.costing.pull_minutes * max(0, rolls - 1)
+        area = sum(Polygon(pattern.ring).area for pattern in self.patterns)
+        cheapest = min((stock.price for stock in self.by_stock.values() if stock.kind is StockKind.ROLL), default=0.0)
+        others = [stock for stock in self.by_stock.values() if stock.kind is not StockKind.ROLL]
+        bound = max(0.0, area - sum(stock.length * stock.width for stock in others)) * cheapest
+        net = film + used + minutes * self.costing.minute_price - kept
+        return PatternPlan(
+            tuple(strips), self.unplaced, tuple(rests), film, used, kept, minutes, net, roll_length, area, taken,
+            bound, finished,
+        )  # fmt: skip
+
+
+def _simple(ring: Points) -> list[tuple[float, float]]:
+    """An outline with fewer points that holds the whole of it."""
+    polygon = Polygon(ring)
+    simple = polygon.buffer(_SIMPLE_MM / 2, join_style="mitre").simplify(_SIMPLE_MM / 2)
+    if not isinstance(simple, Polygon) or not simple.contains(polygon):
+        simple = polygon
+    return [(float(x), float(y)) for x, y in simple.exterior.coords[:-1]]
+
+
+def _placed(pattern: Pattern, rotation: float, translation: tuple[float, float], rules: PatternRules) -> PatternPlaced:
+    turn = Turn(round(rotation) % 360)
+    angle = np.deg2rad(int(turn))
+    cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
+    ring = pattern.ring @ np.array([[cos, sin], [-sin, cos]]) + np.array(translation) + rules.margin
+    x, y = ring.min(axis=0).tolist()
+    return PatternPlaced(pattern.id, turn, x, y, np.asarray(ring))
+
+
+def check_patterns(
+    strips: Sequence[PatternStrip], patterns: dict[str, Pattern], stocks: dict[str, Stock], rules: PatternRules
+) -> None:
+    """Verify a layout of patterns from scratch: inside, margin, gap, turn, hand, size, each once, stock and lots.
+
+    Raises
+    ------
+    LayoutError
+        ``fields`` names each piece or stock and what is wrong with it.
+    """
+    problems: dict[str, str] = {}
+    seen: list[str] = []
+    for strip in strips:
+        stock = stocks.get(strip.stock_id)
+        if stock is None:
+            problems[strip.stock_id] = "Not on the rack."
+            continue
+        if strip.x < -_SLACK or strip.x + strip.length > stock.length + _SLACK:
+            problems[strip.stock_id] = f"Needs {strip.length:.0f} mm, and has {stock.length:.0f} mm."
+        polygons = []
+        for item in strip.placed:
+            seen.append(item.pattern_id)
+            polygons.append(Polygon(item.ring))
+            _check_item(item, strip, stock, patterns, rules, problems)
+        for i, one in enumerate(polygons):
+            for j in range(i):
+                if one.distance(polygons[j]) < rules.gap - _SLACK or one.intersects(polygons[j]):
+                    name = strip.placed[i].pattern_id
+                    problems.setdefault(name, f"Lies nearer than the gap to {strip.placed[j].pattern_id}.")
+    for name in set(seen) | set(patterns):
+        if seen.count(name) != 1:
+            problems[name] = f"Stands {seen.count(name)} times in the layout; must stand once."
+    if problems:
+        raise LayoutError(f"The patterns cannot be cut so: {next(iter(problems.values()))}", fields=problems)
+
+
+_SLACK = 1e-3
+
+
+def _check_item(
+    item: PatternPlaced,
+    strip: PatternStrip,
+    stock: Stock,
+    patterns: dict[str, Pattern],
+    rules: PatternRules,
+    problems: dict[str, str],
+) -> None:
+    pattern = patterns.get(item.pattern_id)
+    if pattern is None:
+        problems[item.pattern_id] = "Nobody asked for this pattern."
+        return
+    if item.turn not in pattern.turns:
+        problems[item.pattern_id] = f"May not be turned by {int(item.turn)} degrees."
+        return
+    due = Polygon(pattern.turned(item.turn) + np.array([item.x, item.y]))
+    own = Polygon(item.ring)
+    if not own.is_valid:
+        problems[item.pattern_id] = "Its cut line crosses itself."
+    elif due.symmetric_difference(own).area > _SLACK * max(1.0, due.length):
+        problems[item.pattern_id] = "Has another outline, or another hand, than was asked for."
+    (low_x, low_y), (high_x, high_y) = item.ring.min(axis=0), item.ring.max(axis=0)
+    inside = low_x >= strip.x + rules.margin - _SLACK and high_x <= strip.x + strip.length - rules.margin + _SLACK
+    if not inside or low_y < rules.margin - _SLACK or high_y > stock.width - rules.margin + _SLACK:
+        problems.setdefault(item.pattern_id, f"Lies nearer than the margin to the edge of {stock.label or stock.id}.")

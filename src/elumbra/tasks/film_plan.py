@@ -1,0 +1,266 @@
+"""One film of a plan document: pieces in their places, cuts, leftovers, money."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import count
+from string import ascii_uppercase
+
+from elumbra.core.cut import WAYS, CutMethod, Laid, PaneToCut, cut_steps, minutes_of, outline_on_blank
+from elumbra.core.film import FACING, Film, Stock
+from elumbra.core.glass import Side
+from elumbra.core.nest import Costing, CutPlan, Score, Unplaced
+from elumbra.core.starting import StartingValues
+from elumbra.core.units import inches
+from elumbra.core.work import Car, ToCut
+from elumbra.documents.plan import (
+    FilmPlan,
+    PlanCut,
+    PlanLeftover,
+    PlanPiece,
+    PlanReady,
+    PlanScore,
+    PlanSheet,
+    PlanStock,
+    PlanUnplaced,
+    PlanWay,
+)
+from elumbra.tasks.patterns import OnFilm, pattern_cuts, pattern_leftovers, pattern_pieces, pattern_score
+
+
+def _marks(number: int) -> str:
+    """A, B, … Z, AA, AB …"""
+    mark = ""
+    while number >= 0:
+        mark = ascii_uppercase[number % 26] + mark
+        number = number // 26 - 1
+    return mark
+
+
+def film_plan(
+    found: tuple[CutPlan, OnFilm | None],
+    film: Film,
+    to_cut: ToCut,
+    stocks: Sequence[Stock],
+    car: Car,
+    costing: Costing,
+    unlawful: Mapping[str, str],
+    *,
+    hypothetical: bool,
+    sheet: PlanSheet | None = None,
+) -> FilmPlan:
+    """All that is cut of one film, blanks and patterns, as the papers and screens show it."""
+    plan, on_film = found
+    by_stock = {stock.id: stock for stock in stocks}
+    pieces = _blank_pieces(plan, to_cut, by_stock, car)
+    steps = [
+        PlanCut(
+            number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
+            measured_from=step.measured_from, start=list(step.start), end=list(step.end),
+        )
+        for step in cut_steps(plan.layout, by_stock)
+    ]  # fmt: skip
+    rests = [
+        PlanLeftover(
+            stock_id=rest.stock_id, x_mm=rest.x, y_mm=rest.y, along_mm=rest.along,
+            across_mm=rest.across, usable=rest.usable,
+        )
+        for rest in plan.score.leftovers
+    ]  # fmt: skip
+    score = _score(plan.score)
+    without = list(plan.layout.unplaced)
+    used = {stock.id: plan.layout.used_length(stock.id) for stock in stocks}
+    bound = plan.bounds.area, plan.bounds.free
+    if on_film is not None:
+        pieces += pattern_pieces(on_film, to_cut.panes, to_cut.lines, by_stock)
+        steps += pattern_cuts(on_film, by_stock, after=len(steps))
+        of_pattern = {strip.stock_id for strip in on_film.plan.strips}
+        rests = [one for one in rests if not _behind_all(one, used, of_pattern, by_stock)]
+        rests += pattern_leftovers(on_film, by_stock)
+        score = _together(score, pattern_score(on_film.plan, costing), on_film)
+        without += on_film.plan.unplaced
+        for strip in on_film.plan.strips:
+            used[strip.stock_id] += strip.length
+        bound = bound[0] + on_film.plan.bound, bound[1] + on_film.plan.bound
+    return FilmPlan(
+        film_id=film.id,
+        film_name=film.name,
+        film_vlt_percent=100 * film.vlt,
+        stocks=[_stock(stock, used[stock.id]) for stock in stocks],
+        pieces=_told(pieces, to_cut, car, unlawful),
+        cuts=steps,
+        leftovers=rests,
+        unplaced=[_unplaced(item, to_cut, stocks, car.starting) for item in without],
+        ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
+        ways=_ways(to_cut, car.starting),
+        score=score,
+        bound_area=bound[0],
+        bound_free=bound[1],
+        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest and on_film is None else None,
+        baseline_single=_score(plan.single.score) if plan.single and on_film is None else None,
+        proven=plan.proven and on_film is None,
+        finished=plan.finished,
+        hypothetical=hypothetical,
+        sheet=sheet,
+    )
+
+
+def _behind_all(rest: PlanLeftover, used: Mapping[str, float], of: set[str], stocks: Mapping[str, Stock]) -> bool:
+    """Whether a leftover is the rest of an offcut on which patterns lie now."""
+    return rest.stock_id in of and rest.x_mm >= used[rest.stock_id] - 1 and rest.across_mm >= (
+        stocks[rest.stock_id].width - 1
+    )  # fmt: skip
+
+
+def _together(one: PlanScore, other: PlanScore, on_film: OnFilm) -> PlanScore:
+    taken = on_film.plan.taken_area
+    blank_taken = one.roll_length_mm  # weights: film of blanks by their length, of patterns by theirs
+    pattern_taken = other.roll_length_mm
+    whole = blank_taken + pattern_taken
+    share = (
+        (one.yield_percent * blank_taken + other.yield_percent * pattern_taken) / whole
+        if whole
+        else (other.yield_percent if taken else one.yield_percent)
+    )
+    sums = {
+        name: getattr(one, name) + getattr(other, name)
+        for name in ("new_film", "offcuts_used", "minutes", "labour", "offcuts_kept", "net", "roll_length_mm")
+    }
+    return PlanScore(**sums, yield_percent=share)
+
+
+def _ways(to_cut: ToCut, starting: StartingValues) -> list[PlanWay]:
+    """Ways of cutting in use, with the minutes of their pieces: half for the second of a pair cut double."""
+    ways = []
+    for method in CutMethod:
+        panes = [pane for pane in to_cut.panes.values() if pane.method is method]
+        if panes:
+            way = WAYS[method]
+            ways.append(
+                PlanWay(
+                    method=method, words=way.words, steps=list(way.steps), labels=[pane.label for pane in panes],
+                    minutes=sum(_minutes(panes, starting).values()),
+                )
+            )  # fmt: skip
+    return ways
+
+
+_CUT_DOUBLE = frozenset({CutMethod.BULK, CutMethod.BULK_UPRIGHT, CutMethod.BULK_SIDEWAYS})
+
+
+def _minutes(panes: Sequence[PaneToCut], starting: StartingValues) -> dict[str, float]:
+    """Minutes of each piece; the second of a pair takes half, cut with the first (handbook, section 14)."""
+    seen: set[str] = set()
+    found = {}
+    for pane in panes:
+        whole = minutes_of(pane.method, starting=starting)
+        double = pane.method in _CUT_DOUBLE and pane.pair in seen
+        found[pane.id] = whole / 2 if double else whole
+        if pane.pair:
+            seen.add(pane.pair)
+    return found
+
+
+def _unplaced(item: Unplaced, to_cut: ToCut, stocks: Sequence[Stock], starting: StartingValues) -> PlanUnplaced:
+    pane = to_cut.panes[item.blank_id]
+    return PlanUnplaced(
+        window_id=pane.window_id, label=pane.label, reason=item.reason, width_needed_mm=item.width_needed,
+        length_needed_mm=item.length_needed, pull_width_mm=item.pull_width, two_lots=item.two_lots,
+        fits_with_play_mm=_less_play(item, stocks, pane, starting),
+    )  # fmt: skip
+
+
+def _less_play(item: Unplaced, stocks: Sequence[Stock], pane: PaneToCut, starting: StartingValues) -> float | None:
+    """The play that a piece could do with on the widest stock; None where that is too little to cut by.
+
+    Rounded down to a sixteenth, so that the blank still fits once it is rounded up to one.
+    """
+    if WAYS[pane.method].laid is not Laid.BLANK:
+        return None
+    usual = starting["blank_play_mm"] if pane.play is None else pane.play
+    widest = max((stock.width for stock in stocks if stock.length >= item.length_needed), default=0.0)
+    short = item.width_needed - widest
+    if item.two_lots or not 0 < short < 2 * usual:
+        return None
+    sixteenth = inches(1) / 16
+    play = int((usual - short / 2) / sixteenth + 1e-6) * sixteenth
+    return play if play >= starting["least_play_mm"] else None
+
+
+def _stock(stock: Stock, used: float) -> PlanStock:
+    return PlanStock(
+        id=stock.id,
+        label=stock.label,
+        kind=stock.kind.value,
+        width_mm=stock.width,
+        length_mm=stock.length,
+        used_mm=used,
+        lot=stock.lot,
+        liner=stock.liner.value,
+        facing=FACING[stock.liner],
+    )
+
+
+def _score(score: Score) -> PlanScore:
+    return PlanScore(
+        new_film=score.new_film,
+        offcuts_used=score.offcuts_used,
+        minutes=score.minutes,
+        labour=score.labour,
+        offcuts_kept=score.offcuts_kept,
+        net=score.net,
+        roll_length_mm=score.roll_length,
+        yield_percent=100 * score.yield_share,
+    )
+
+
+def _blank_pieces(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car: Car) -> list[PlanPiece]:
+    usual = car.starting["blank_play_mm"]
+    pieces = []
+    for section in plan.layout.sections:
+        for lane in sorted(section.lanes, key=lambda lane: lane.y):
+            for item in lane.placed:
+                pane = to_cut.panes[item.blank_id]
+                play = usual if pane.play is None else pane.play
+                ring = outline_on_blank(pane.outline, item, liner=stocks[section.stock_id].liner, play=play)
+                pieces.append(
+                    PlanPiece(
+                        mark="", window_id=pane.window_id, label=pane.label, side=Side.CENTRE,
+                        stock_id=section.stock_id, x_mm=item.x, y_mm=item.y, along_mm=item.along,
+                        across_mm=item.across, turn=float(item.turn.value), factory_edge=item.on_factory_edge,
+                        measured=pane.outline.measured, outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()],
+                        pair_mark=None, play_mm=pane.play, unlawful="", method=pane.method.value,
+                    )
+                )  # fmt: skip
+    return pieces
+
+
+def _told(pieces: Sequence[PlanPiece], to_cut: ToCut, car: Car, unlawful: Mapping[str, str]) -> list[PlanPiece]:
+    """Pieces with their marks, sides, minutes and twins."""
+    numbers = count()
+    pair_of = {pane.window_id: pane.pair for pane in to_cut.panes.values()}
+    labels = {pane.label: pane.id for pane in to_cut.panes.values()}
+    minutes = _minutes(list(to_cut.panes.values()), car.starting)
+    marked = [
+        piece.model_copy(
+            update={
+                "mark": _marks(next(numbers)), "side": car.window(piece.window_id).side,
+                "unlawful": unlawful.get(piece.window_id, ""), "minutes": minutes[labels[piece.label]],
+            }
+        )
+        for piece in pieces
+    ]  # fmt: skip
+    twins: dict[str, list[str]] = {}
+    for piece in marked:
+        if pair := pair_of[piece.window_id]:
+            twins.setdefault(pair, []).append(piece.mark)
+    return [
+        piece.model_copy(
+            update={
+                "pair_mark": next(
+                    (mark for mark in twins.get(pair_of[piece.window_id], []) if mark != piece.mark), None
+                )
+            }
+        )
+        for piece in marked
+    ]

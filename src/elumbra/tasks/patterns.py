@@ -1,0 +1,172 @@
+"""Patterns in a plan: laid out on what the blanks leave of the stock, a pair from one lot."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from elumbra.core.cut import CutLine, PaneToCut
+from elumbra.core.film import LinerSide, Stock, StockKind
+from elumbra.core.geom.polygon import Points
+from elumbra.core.glass import Side
+from elumbra.core.nest import (
+    Costing,
+    CutPlan,
+    Pattern,
+    PatternPlaced,
+    PatternPlan,
+    PatternRules,
+    Turn,
+    lot_of,
+    plan_patterns,
+)
+from elumbra.core.starting import StartingValues
+from elumbra.documents.plan import PlanAllowance, PlanCut, PlanLeftover, PlanPiece, PlanScore
+
+_LEAST_LEFT = 1.0  # mm
+
+
+@dataclass(frozen=True)
+class OnFilm:
+    """A plan's patterns on the film that its blanks left, and where on each stock they begin."""
+
+    plan: PatternPlan
+    start: Mapping[str, float]
+
+
+def patterns_after(
+    blanks: CutPlan | None,
+    patterns: Sequence[Pattern],
+    stocks: Sequence[Stock],
+    costing: Costing,
+    starting: StartingValues,
+    *,
+    two_lots_allowed: bool,
+    seconds: Sequence[int],
+) -> Iterator[OnFilm]:
+    """Ever better layouts of patterns on what is left; with no ``seconds`` the first one alone."""
+    rules = PatternRules(starting["knife_gap_mm"], starting["edge_margin_mm"])
+    start = {stock.id: blanks.layout.used_length(stock.id) if blanks else 0.0 for stock in stocks}
+    left = [replace(stock, length=stock.length - start[stock.id]) for stock in stocks]
+    left = [stock for stock in left if stock.length > _LEAST_LEFT]
+    if any(pattern.pair for pattern in patterns) and not two_lots_allowed:
+        left = _one_lot(patterns, left, costing, rules, starting)
+    for plan in plan_patterns(
+        patterns, left, costing, rules, roll_widths=starting.roll_widths_mm, seconds=seconds
+    ):  # fmt: skip
+        yield OnFilm(plan, start)
+
+
+def _one_lot(
+    patterns: Sequence[Pattern],
+    stocks: Sequence[Stock],
+    costing: Costing,
+    rules: PatternRules,
+    starting: StartingValues,
+) -> list[Stock]:
+    """The stock of the lot that holds most of the patterns for the least money."""
+    lots: dict[str, list[Stock]] = {}
+    for stock in stocks:
+        lots.setdefault(lot_of(stock), []).append(stock)
+    if len(lots) <= 1:
+        return list(stocks)
+
+    def rank(lot: str) -> tuple[int, float, str]:
+        first = next(
+            plan_patterns(patterns, lots[lot], costing, rules, roll_widths=starting.roll_widths_mm, seconds=())
+        )
+        return len(first.unplaced), first.net, lot
+
+    return lots[min(lots, key=rank)]
+
+
+def pattern_pieces(
+    found: OnFilm, panes: Mapping[str, PaneToCut], lines: Mapping[str, CutLine], stocks: Mapping[str, Stock]
+) -> list[PlanPiece]:
+    """Patterns in their places as seen from above, with glass and cut line; marks are given later."""
+    pieces = []
+    for strip in found.plan.strips:
+        stock = stocks[strip.stock_id]
+        for item in strip.placed:
+            pane, line = panes[item.pattern_id], lines[item.pattern_id]
+            cut = _seen_from_above(item.ring, stock, found.start[stock.id])
+            glass = _seen_from_above(_glass_on(item, pane, line), stock, found.start[stock.id])
+            (x, y), (far_x, far_y) = cut.min(axis=0).tolist(), cut.max(axis=0).tolist()
+            pieces.append(
+                PlanPiece(
+                    mark="", kind="pattern", window_id=pane.window_id, label=pane.label, side=Side.CENTRE,
+                    stock_id=stock.id, x_mm=x, y_mm=y, along_mm=far_x - x, across_mm=far_y - y,
+                    turn=float(item.turn.value), factory_edge=False, measured=pane.outline.measured,
+                    outline=_points(glass), cut_line=_points(cut), pair_mark=None, play_mm=None, unlawful="",
+                    method=pane.method.value,
+                    allowances=[PlanAllowance(edge=one.edge, name=one.name, mm=one.mm) for one in line.allowances],
+                )
+            )  # fmt: skip
+    return pieces
+
+
+def _glass_on(item: PatternPlaced, pane: PaneToCut, line: CutLine) -> Points:
+    """The pane itself where its pattern lies: turned and moved with its cut line."""
+    glass = Pattern("", "", pane.outline.ring - line.ring.min(axis=0), (Turn.UPRIGHT,))
+    angle = np.deg2rad(int(item.turn))
+    cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
+    turn = np.array([[cos, sin], [-sin, cos]])
+    low = ((line.ring - line.ring.min(axis=0)) @ turn).min(axis=0)
+    return np.asarray(glass.ring @ turn - low + np.array([item.x, item.y]))
+
+
+def _seen_from_above(ring: Points, stock: Stock, start: float) -> Points:
+    """Laid out liner side up; a roll that lies film up shows its mirror image."""
+    y = stock.width - ring[:, 1] if stock.liner is LinerSide.DOWN else ring[:, 1]
+    seen = np.column_stack([ring[:, 0] + start, y])
+    return seen[::-1] if stock.liner is LinerSide.DOWN else seen
+
+
+def _points(ring: Points) -> list[list[float]]:
+    return [[round(x, 3), round(y, 3)] for x, y in ring.tolist()]
+
+
+def pattern_cuts(found: OnFilm, stocks: Mapping[str, Stock], *, after: int) -> list[PlanCut]:
+    """One cut across the roll behind each strip."""
+    cuts = []
+    for strip in found.plan.strips:
+        stock = stocks[strip.stock_id]
+        if stock.kind is not StockKind.ROLL:
+            continue
+        at = found.start[strip.stock_id] + strip.length
+        after += 1
+        cuts.append(
+            PlanCut(
+                number=after, stock_id=strip.stock_id, kind="across_roll", at_mm=strip.length,
+                measured_from="the film's free end", start=[at, 0.0], end=[at, stock.width],
+            )
+        )  # fmt: skip
+    return cuts
+
+
+def pattern_leftovers(found: OnFilm, stocks: Mapping[str, Stock]) -> list[PlanLeftover]:
+    """The largest rectangle that each strip leaves."""
+    rests = []
+    for one in found.plan.rests:
+        stock = stocks[one.stock_id]
+        y = stock.width - one.y - one.across if stock.liner is LinerSide.DOWN else one.y
+        if one.along > 0:
+            rests.append(
+                PlanLeftover(
+                    stock_id=one.stock_id, x_mm=one.x + found.start[one.stock_id], y_mm=y, along_mm=one.along,
+                    across_mm=one.across, usable=one.usable,
+                )
+            )  # fmt: skip
+    return rests
+
+
+def pattern_score(plan: PatternPlan, costing: Costing) -> PlanScore:
+    """What a layout of patterns costs and leaves."""
+    share = plan.placed_area / plan.taken_area if plan.taken_area else 0.0
+    return PlanScore(
+        new_film=plan.new_film, offcuts_used=plan.offcuts_used, minutes=plan.minutes,
+        labour=plan.minutes * costing.minute_price, offcuts_kept=plan.kept, net=plan.net,
+        roll_length_mm=plan.roll_length, yield_percent=100 * share,
+    )  # fmt: skip

@@ -1,0 +1,78 @@
+"""Ways of cutting, through the API: patterns, ready-cut kits, mixed in one car."""
+
+import io
+from typing import Any
+
+import ezdxf
+import pytest
+
+from tests.api.conftest import Desk
+from tests.api.test_jobs import opened, window_of
+from tests.api.test_knife import cut, planned
+from tests.api.test_rack_and_layouts import live
+from tests.api.test_rack_ledger import again, balanced
+
+__all__ = ["live"]
+
+
+def by(desk: Desk, job: Any, method: str, **windows: str) -> Any:
+    """The job cut by one way, some windows by another."""
+    job = desk.do("PATCH", f"/jobs/{job['id']}", {"version": job["version"], "cut_method": method})
+    for label, other in windows.items():
+        window = window_of(job, label.replace("_", " "))
+        job = desk.do("PATCH", f"/windows/{window['id']}", {"version": window["version"], "cut_method": other})
+    return again(desk, job)
+
+
+@pytest.mark.timeout(180)
+def test_a_mixed_car_is_planned_booked_and_balanced(live: Desk) -> None:
+    """Patterns for the plotter, a blank by hand and a ready-cut piece in one car: each laid out and booked in its way."""
+    job = by(live, opened(live), "plotter", Driver_rear="bulk", Passenger_rear="kit")
+    plan = planned(live, job)["plan"]
+    kinds = {p["label"]: (p["kind"], p["method"]) for film in plan["films"] for p in film["pieces"]}
+    assert kinds["Driver rear"] == ("blank", "bulk")
+    assert kinds["Back glass"] == ("pattern", "plotter")
+    assert "Passenger rear" not in kinds
+    assert [one["label"] for film in plan["films"] for one in film["ready_cut"]] == ["Passenger rear"]
+    ways = {way["method"]: way for film in plan["films"] for way in film["ways"]}
+    assert set(ways) == {"plotter", "bulk", "kit"}
+    assert all(way["steps"] and way["minutes"] > 0 for way in ways.values())
+    back = next(p for film in plan["films"] for p in film["pieces"] if p["label"] == "Back glass")
+    assert {one["edge"] for one in back["allowances"]} == {"top", "right", "bottom", "left"}
+    after = cut(live, job)
+    assert after["readiness"] == "All 5 windows are cut"
+    assert window_of(after, "Passenger rear")["cut"]["roll"] == "ready-cut kit"
+    balanced(live)
+    (cutting,) = after["cuttings"]
+    live.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]})
+    balanced(live)
+
+
+@pytest.mark.timeout(180)
+def test_files_for_the_cutter_download_and_other_stock_is_refused(live: Desk) -> None:
+    job = by(live, opened(live), "plotter")
+    plan = planned(live, job)["plan"]
+    film = next(one for one in plan["films"] if one["pieces"])
+    stock = next(one for one in film["stocks"] if one["used_mm"] > 0)
+    query = f"film_id={film['film_id']}&stock_id={stock['id']}"
+    text = live.call("GET", f"/jobs/{job['id']}/cutter.hpgl?{query}&speed_mm_s=400&force_g=110").data.decode()
+    assert text.startswith("IN;VS40;FS110;SP2;")
+    assert text.endswith("PU;SP0;\n")
+    drawing = live.call("GET", f"/jobs/{job['id']}/cutter.dxf?{query}").data.decode()
+    layers = {entity.dxf.layer for entity in ezdxf.read(io.StringIO(drawing)).modelspace()}
+    assert layers == {"cut", "mark", "roll_edge"}
+    assert live.call("GET", f"/jobs/{job['id']}/pieces.csv").status_code == 200
+    refused = live.do("GET", f"/jobs/{job['id']}/cutter.dxf?film_id={film['film_id']}&stock_id=r01", status=404)
+    assert refused["message"] == "This plan cuts nothing from that stock."
+
+
+def test_a_pattern_needs_the_shape_and_says_so(live: Desk) -> None:
+    job = opened(live)
+    window = window_of(job, "Driver rear")
+    sizes = {"width": {"typed": "30"}, "height": {"typed": "18"}}
+    job = live.do(
+        "PATCH", f"/windows/{window['id']}",
+        {"version": window["version"], "level": "size", "readings": sizes, "cut_method": "plotter"},
+    )  # fmt: skip
+    held = window_of(again(live, job), "Driver rear")["held"]
+    assert "A pattern needs its shape, not only its size. Read four sides and two diagonals at Survey." in str(held)
