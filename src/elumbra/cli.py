@@ -186,26 +186,26 @@ def _serve_locked(data: Path, port: int, *, demo: bool) -> int:
         return 1
     runner.start()
     upkeep.start()
-    meter = _start_meter() if demo else None
+    devices = [_start_simulator(name) for name in ("light_meter", "cutter")] if demo else []
     print(f"Elumbra is at http://127.0.0.1:{port}  (data in {data}; stop with Ctrl-C)", flush=True)
     try:
         server.run()
     except KeyboardInterrupt:
         pass
     finally:
-        if meter is not None:
-            meter.terminate()
-            meter.wait()
+        for device in devices:
+            device.terminate()
+            device.wait()
         upkeep.stop()
         runner.stop()
         database.close()
     return 0
 
 
-def _start_meter() -> subprocess.Popen[bytes]:
-    """The simulated light meter, in a process of its own; where its port is taken, it ends by itself."""
+def _start_simulator(name: str) -> subprocess.Popen[bytes]:
+    """A simulated device in a process of its own; where its port is taken, it ends by itself."""
     return subprocess.Popen(
-        [sys.executable, "-m", "elumbra.simulators.light_meter", "--with-parent"],
+        [sys.executable, "-m", f"elumbra.simulators.{name}", "--with-parent"],
         stdin=subprocess.PIPE,  # closed by the system when this process ends, however it ends
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,

@@ -32,7 +32,7 @@ NEW_RECORDS = {"/api/films", "/api/jobs", "/api/jobs/import", "/api/jobs/{id}/wi
                "/api/jobs/{id}/openings", "/api/films/{id}/full-rolls", "/api/jobs/{id}/photos", "/api/shelf/cars", "/api/shelf/cars/{id}/duplicate",
                "/api/shelf/import",
                "/api/windows/{id}/installed"}  # fmt: skip
-NO_RECORDS = {"/api/session", "/api/jobs/{id}/hold", "/api/jobs/{id}/release-film", "/api/meter/readings", "/api/shelf/drawing", "/api/quick-cut", "/api/jobs/{id}/layout", "/api/tasks/{id}/cancel",
+NO_RECORDS = {"/api/session", "/api/jobs/{id}/cutter", "/api/cutter/orders", "/api/jobs/{id}/hold", "/api/jobs/{id}/release-film", "/api/meter/readings", "/api/shelf/drawing", "/api/quick-cut", "/api/jobs/{id}/layout", "/api/tasks/{id}/cancel",
               "/api/rules/file", "/api/rules/look-up", "/api/jobs/{id}/cut", "/api/rule-words/{id}/withdraw"}  # fmt: skip
 
 

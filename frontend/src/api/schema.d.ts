@@ -38,6 +38,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cutter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the cutter is at. */
+        get: operations["cut_cutter_state_cutter_get"];
+        /** Say where the cutter is. */
+        put: operations["cut_set_cutter_cutter_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cutter/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause the cutter, let it go on, or stop its job. */
+        post: operations["cut_order_cutter_cutter_orders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cuttings/{id}/cut-again": {
         parameters: {
             query?: never;
@@ -307,6 +342,23 @@ export interface paths {
         get: operations["cut_cut_sheet_jobs__string_id__cut_sheet_pdf_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cutter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send one stock's cut lines to the cutter; nothing is booked by that. */
+        post: operations["cut_send_to_cutter_jobs__string_id__cutter_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2271,6 +2323,84 @@ export interface components {
              * @default
              */
             roll?: string;
+        };
+        /**
+         * CutterAddress
+         * @description Where the cutter is.
+         */
+        CutterAddress: {
+            /** Address */
+            address: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * CutterOrder
+         * @description What the cutter is told to do.
+         */
+        CutterOrder: {
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "PAUSE" | "RESUME" | "ABORT";
+        };
+        /**
+         * CutterOut
+         * @description What the cutter is at; ``done`` of ``total`` pieces are whole.
+         */
+        CutterOut: {
+            /** Address */
+            address: string;
+            /** Done */
+            done: number;
+            /** Seconds Left */
+            seconds_left: number;
+            /** State */
+            state: string;
+            /** There */
+            there: boolean;
+            /** Told */
+            told: string;
+            /** Total */
+            total: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * CutterSend
+         * @description Whose cut lines the cutter gets, and how it is driven.
+         */
+        CutterSend: {
+            /**
+             * After
+             * @default 0
+             */
+            after?: number;
+            /** Film Id */
+            film_id: string;
+            /**
+             * Force G
+             * @default 90
+             */
+            force_g?: number;
+            /**
+             * Marks
+             * @default true
+             */
+            marks?: boolean;
+            /**
+             * Overcut Mm
+             * @default 1
+             */
+            overcut_mm?: number;
+            /**
+             * Speed Mm S
+             * @default 300
+             */
+            speed_mm_s?: number;
+            /** Stock Id */
+            stock_id: string;
         };
         /**
          * CuttingOut
@@ -6726,6 +6856,149 @@ export interface operations {
             };
         };
     };
+    cut_cutter_state_cutter_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutterOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_set_cutter_cutter_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutterAddress"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutterOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_order_cutter_cutter_orders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutterOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutterOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     cut_cut_again_cuttings__string_id__cut_again_post: {
         parameters: {
             query?: never;
@@ -7633,6 +7906,57 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_send_to_cutter_jobs__string_id__cutter_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutterSend"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutterOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -70,10 +70,13 @@ def to_dxf(plan: FilmPlan, stock_id: str) -> bytes:
     return stream.getvalue().encode("utf-8")
 
 
-def to_hpgl(plan: FilmPlan, stock_id: str, settings: CutterSettings) -> bytes:
-    """One stock as HP-GL: speed and force, marks with their pen, then each cut line with its overcut."""
+def to_hpgl(plan: FilmPlan, stock_id: str, settings: CutterSettings, *, after: int = 0) -> bytes:
+    """One stock as HP-GL: speed and force, marks with their pen, then each cut line with its overcut.
+
+    ``after`` leaves out so many pieces in cutting order: those that were cut before a stop.
+    """
     words = ["IN", f"VS{settings.speed_mm_s // 10}", f"FS{settings.force_g}"]
-    pieces = in_cutting_order(plan, stock_id)
+    pieces = in_cutting_order(plan, stock_id)[after:]
     if settings.marks:
         words.append(f"SP{settings.mark_pen}")
         for piece in pieces:

@@ -4,6 +4,7 @@ import { unwrap } from "../../api/unwrap";
 import { asItIs, useNotify, useWrite } from "../../shared";
 import { useJobWrite } from "./writing";
 
+export * from "./cutter";
 export * from "./knife";
 export * from "./queries";
 export { planQuery, taskQuery };

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.labels import kept_labels, with_labels
-from elumbra.api.cut.schemas import CutterQuery, QuickBody, QuickSheet, TaskOut, TaskStatus
+from elumbra.api.cut.schemas import CutterQuery, CutterSend, QuickBody, QuickSheet, TaskOut, TaskStatus
 from elumbra.car import assemble, input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import StockKind
@@ -221,7 +221,7 @@ def _reserved(session: Session, plan: PlanDocument, job_id: str) -> list[PlanRes
     return found
 
 
-def stock_plan(session: Session, job_id: str, query: CutterQuery) -> tuple[PlanDocument, FilmPlan, str]:
+def stock_plan(session: Session, job_id: str, query: CutterQuery | CutterSend) -> tuple[PlanDocument, FilmPlan, str]:
     """The plan of a job, the film that is asked for, and the name of the stock that it is cut from.
 
     Raises

@@ -8,11 +8,22 @@ from typing import Any
 from pydantic import BaseModel
 
 from elumbra.api.base.bodies import Id, IdPath, PaperQuery, VersionBody
-from elumbra.api.base.roles import EVERYONE, allow
+from elumbra.api.base.roles import EVERYONE, LEAD, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
-from elumbra.api.cut import holding, knife, operations
-from elumbra.api.cut.schemas import AgainBody, CutBody, CutterQuery, HoldBody, QuickBody, TaskOut
+from elumbra.api.cut import holding, knife, operations, plotting
+from elumbra.api.cut.schemas import (
+    AgainBody,
+    CutBody,
+    CutterAddress,
+    CutterOrder,
+    CutterOut,
+    CutterQuery,
+    CutterSend,
+    HoldBody,
+    QuickBody,
+    TaskOut,
+)
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
 from elumbra.documents.cut_sheet import cut_sheet_pdf
 from elumbra.documents.cutter_files import CutterSettings, to_csv, to_dxf, to_hpgl
@@ -116,6 +127,36 @@ def pieces_csv(path: IdPath, query: FilmQuery) -> Response:
     plan = read(lambda session: operations.job_plan(session, path.id)).plan
     film = operations.film_plan(plan, query.film_id)
     return download(to_csv(film), name=f"pieces-{plan.file_stem(film)}.csv", mimetype="text/csv")
+
+
+@bp.get("/cutter", responses={200: CutterOut, **ERRORS})
+@allow(EVERYONE)
+def cutter_state() -> Response:
+    """What the cutter is at."""
+    return answer(plotting.state(read(plotting.address)))
+
+
+@bp.put("/cutter", responses={200: CutterOut, **ERRORS})
+@allow(LEAD)
+def set_cutter(body: CutterAddress) -> Response:
+    """Say where the cutter is."""
+    write(lambda session: plotting.set_address(session, body.address, version=body.version, person_id=acting().id))
+    return answer(plotting.state(read(plotting.address)))
+
+
+@bp.post("/jobs/<string:id>/cutter", responses={200: CutterOut, **ERRORS})
+@allow(EVERYONE)
+def send_to_cutter(path: IdPath, body: CutterSend) -> Response:
+    """Send one stock's cut lines to the cutter; nothing is booked by that."""
+    where, content = read(lambda session: (plotting.address(session), plotting.content_of(session, path.id, body)))
+    return answer(plotting.send(where, content))
+
+
+@bp.post("/cutter/orders", responses={200: CutterOut, **ERRORS})
+@allow(EVERYONE)
+def order_cutter(body: CutterOrder) -> Response:
+    """Pause the cutter, let it go on, or stop its job."""
+    return answer(plotting.order(read(plotting.address), body.word))
 
 
 @bp.post("/jobs/<string:id>/cut", responses={200: JobOut, **ERRORS})

@@ -76,6 +76,44 @@ class CutterQuery(BaseModel):
     marks: bool = True
 
 
+class CutterSend(Body):
+    """Whose cut lines the cutter gets, and how it is driven."""
+
+    film_id: Id
+    stock_id: Id
+    after: Annotated[int, Field(ge=0, le=1000)] = 0  # pieces that are cut already, in cutting order
+    speed_mm_s: Annotated[int, Field(ge=10, le=1500)] = 300
+    force_g: Annotated[int, Field(ge=10, le=500)] = 90
+    overcut_mm: Annotated[float, Field(ge=0, le=10)] = 1.0
+    marks: bool = True
+
+
+class CutterOrder(Body):
+    """What the cutter is told to do."""
+
+    word: Literal["PAUSE", "RESUME", "ABORT"]
+
+
+class CutterAddress(Body):
+    """Where the cutter is."""
+
+    address: Annotated[str, Field(min_length=3, max_length=210)]
+    version: Version
+
+
+class CutterOut(BaseModel):
+    """What the cutter is at; ``done`` of ``total`` pieces are whole."""
+
+    address: str
+    version: int  # of the setting; 0 while nobody said
+    there: bool
+    state: str
+    told: str
+    done: int
+    total: int
+    seconds_left: float
+
+
 class AgainBody(Body):
     """A window whose film is to be cut once more."""
 

@@ -16,6 +16,7 @@ import { useStopTask, useWindowChange, useJobChange } from "../api";
 import { Cuttings, FilmIsCut } from "../components/FilmIsCut";
 import { Held, HoldFilm } from "../components/HoldFilm";
 import { Allowances, WayOfCutting, Ways } from "../components/WayOfCutting";
+import { SendToCutter } from "../components/SendToCutter";
 import { HeldBack } from "../components/HeldBack";
 
 interface Props {
@@ -165,8 +166,11 @@ function Papers({ job, plan, ready }: { job: Job; plan: Plan; ready: boolean }) 
         {plan.films.flatMap((film) =>
           film.stocks
             .filter((stock) => stock.used_mm > 0)
-            .flatMap((stock) =>
-              (["dxf", "hpgl"] as const).map((kind) => (
+            .flatMap((stock) => [
+              film.pieces.some((one) => one.stock_id === stock.id && one.kind === "pattern") && ready && (
+                <SendToCutter key={`${stock.id} send`} job={job} film={film} stock={stock} />
+              ),
+              ...(["dxf", "hpgl"] as const).map((kind) => (
                 <Button
                   key={`${stock.id} ${kind}`}
                   component="a"
@@ -177,7 +181,7 @@ function Papers({ job, plan, ready }: { job: Job; plan: Plan; ready: boolean }) 
                   {kind === "dxf" ? "DXF" : "HP-GL"}, {stock.label}
                 </Button>
               )),
-            ),
+            ]),
         )}
         <Button component="a" href={`/api/jobs/${job.id}/pieces.csv`} download disabled={!ready}>
           Pieces, CSV
