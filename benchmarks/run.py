@@ -23,6 +23,7 @@ sys.path.insert(0, str(ROOT))
 
 from playwright.sync_api import APIRequestContext, sync_playwright
 
+from benchmarks import cutting
 from elumbra.api.shelf.operations import find
 from elumbra.api.shelf.schemas import ShelfQuery
 from elumbra.car.glass_shelf import put_on_shelf
@@ -31,7 +32,6 @@ from elumbra.core.glass import Curve, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass, judge_car
 from elumbra.core.light import GlassSource
 from elumbra.core.measure import Figure, Level, Measures, Reading, measure_pane
-from elumbra.core.nest import Blank, Costing, Turn, TurnOption, plan_cuts
 from elumbra.core.work import Job, Vehicle, Window, propose, shade_car
 from elumbra.made_up_glass import made_up_shelf
 from elumbra.storage.clock import today_iso
@@ -39,7 +39,7 @@ from elumbra.storage.data_files import law_file, starting_values
 from elumbra.storage.database import Database
 from tests.api.test_kill import counted, kill_often, prepared
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
-from tests.catalogue.panes import INCH, QUADS, SIX, film, roll, true_lengths
+from tests.catalogue.panes import INCH, QUADS, SIX, film, true_lengths
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
 START = starting_values()
@@ -116,35 +116,6 @@ def law_of_a_car() -> None:
             "ms",
             50,
         )
-
-
-def blanks_of(sizes: list[tuple[float, float]], *, either_way: bool) -> list[Blank]:
-    made = []
-    for i, (w, h) in enumerate(sizes):
-        ways = [TurnOption(Turn.UPRIGHT, w * INCH, h * INCH, edge_minutes=1.5)]
-        if either_way or i % 5 < 4:
-            ways.append(TurnOption(Turn.SIDEWAYS, h * INCH, w * INCH, extra_minutes=1.5))
-        made.append(Blank(f"b{i}", f"b{i}", tuple(ways)))
-    return made
-
-
-def layouts() -> None:
-    rng = np.random.default_rng(0)
-    stocks = [roll("r20", 20), roll("r36", 36), roll("r40", 40), roll("r60", 60, price_per_sq_in=0.0095)]
-    car = [(42, 21), (42, 21), (36, 20), (36, 20), (14, 16), (14, 16), (27, 17), (27, 17), (58, 32)]
-    random = [(float(rng.uniform(12, 45)), float(rng.uniform(10, 24))) for _ in range(9)]
-    for name, blanks in (
-        ("a car: 9 pieces in pairs", blanks_of(car, either_way=False)),
-        ("worst kind: 9 different pieces, either way", blanks_of(random, either_way=True)),
-    ):
-        begin = time.perf_counter()
-        first = proof = 0.0
-        proven = False
-        for plan in plan_cuts(blanks, stocks, Costing.from_starting(START), roll_widths=[]):
-            now = 1000 * (time.perf_counter() - begin)
-            first, proof, proven = first or now, now, plan.proven
-        show(f"layout of {name}, 4 stocks: first verified", first, "ms", 300)
-        show(f"layout of {name}, 4 stocks: {'proven' if proven else 'NOT proven'}", proof, "ms", 2000)
 
 
 def fit_of_a_pane() -> None:
@@ -301,35 +272,13 @@ def hard_kills() -> None:
     show("doubled", float(sum(count > 1 for count in found.values())), "", 0)
 
 
-LARGEST = """
-import resource, sys
-sys.path.insert(0, {root!r})
-from benchmarks.run import blanks_of, START
-from elumbra.core.nest import Costing, plan_cuts
-from tests.catalogue.panes import roll
-sizes = [(18 + i * 0.37, 11 + (i * 7 % 13) * 0.61) for i in range({count})]
-stocks = [roll("r20", 20, 3000), roll("r24", 24, 3000), roll("r40", 40, 3000), roll("r60", 60, 3000)]
-for plan in plan_cuts(blanks_of(sizes, either_way=True), stocks, Costing.from_starting(START), roll_widths=[]):
-    pass
-print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
-"""
-
-
-def memory_of_layouts() -> None:
-    for count in (10, 40, 60):
-        code = LARGEST.format(root=str(ROOT), count=count)
-        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
-        show(f"memory of a layout of {count} different pieces on 4 rolls, peak", float(done.stdout), "MB", 500)
-
-
 if __name__ == "__main__":
-    memory_of_layouts()
+    cutting.main()
     hard_kills()
     ten_years()
     law_of_a_car()
     fit_of_a_pane()
     shelf_of_5000_panes()
-    layouts()
     first_route_size()
     server_and_screen()
     survey_screen()

@@ -45,6 +45,9 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
       <DialogContent>
+        <Box sx={{ mb: 1.5 }}>
+          <FindByCode onFound={onClose} />
+        </Box>
         <Autocomplete
           options={found}
           groupBy={(option) => option.kind}
@@ -65,9 +68,6 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
             <TextField {...params} label="Find a job, car, film, roll or state" inputRef={focusWhenShown} />
           )}
         />
-        <Box sx={{ mt: 1.5 }}>
-          <FindByCode onFound={onClose} />
-        </Box>
       </DialogContent>
     </Dialog>
   );
