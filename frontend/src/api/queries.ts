@@ -44,6 +44,14 @@ export const shelfQuery = (words = "", page = 1) =>
 export const meterQuery = () =>
   queryOptions({ queryKey: ["meter"], queryFn: () => unwrap(api.GET("/api/meter")), staleTime: 10_000 });
 
+/** What the cutter is at. */
+export const cutterQuery = () =>
+  queryOptions({
+    queryKey: ["cutter"],
+    queryFn: () => unwrap(api.GET("/api/cutter")),
+    staleTime: 0,
+  });
+
 const getShelfCar = (id: string) => unwrap(api.GET("/api/shelf/cars/{id}", { params: { path: { id } } }));
 
 /** A car of the glass shelf with its panes. */

@@ -1,16 +1,9 @@
-import { queryOptions } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
+import { cutterQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, useWrite } from "../../shared";
 
-/** What the cutter is at, asked every second while it is looked at. */
-export const cutterQuery = () =>
-  queryOptions({
-    queryKey: ["cutter"],
-    queryFn: () => unwrap(api.GET("/api/cutter")),
-    refetchInterval: 1000,
-    staleTime: 0,
-  });
+export { cutterQuery };
 
 export const useSendToCutter = (jobId: string) =>
   useWrite({

@@ -13,6 +13,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from "../../shared";
+import { Cutter } from "./components/Cutter";
 import { HomeStates } from "./components/HomeStates";
 import { LightMeter } from "./components/LightMeter";
 import { shownAs } from "./logic/shown";
@@ -35,6 +36,7 @@ export function ShopPage() {
       </Answer>
       <HomeStates />
       <LightMeter />
+      <Cutter />
       {values.data.told.map((words) => (
         <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
           {words}

@@ -1,10 +1,10 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api } from "../../api/client";
-import { meterQuery, pickListsQuery, WORKED_OUT } from "../../api/queries";
+import { cutterQuery, meterQuery, pickListsQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useWrite } from "../../shared";
 
-export { meterQuery };
+export { cutterQuery, meterQuery };
 
 export const startingValuesQuery = () =>
   queryOptions({ queryKey: ["starting-values"], queryFn: () => unwrap(api.GET("/api/starting-values")) });
@@ -29,6 +29,17 @@ export const useSetMeter = () =>
       client.setQueryData(meterQuery().queryKey, state);
     },
     onRefused: (_, client) => refresh(client, ["meter"]),
+  });
+
+export const useSetCutter = () =>
+  useWrite({
+    scope: "cutter",
+    prepare: asItIs<{ address: string; version: number }>,
+    send: (body, headers) => unwrap(api.PUT("/api/cutter", { body, headers })),
+    onDone: (state, client) => {
+      client.setQueryData(cutterQuery().queryKey, state);
+    },
+    onRefused: (_, client) => refresh(client, ["cutter"]),
   });
 
 export const useSetValue = () =>

@@ -40,7 +40,7 @@ function Cutting({
   stock: PlanStock;
   onClose: () => void;
 }) {
-  const cutter = useQuery(cutterQuery());
+  const cutter = useQuery({ ...cutterQuery(), refetchInterval: 1000 });
   const send = useSendToCutter(job.id);
   const order = useOrderCutter();
   // Whole pieces before the job that runs now, so that a rest that is sent counts on.
