@@ -7,7 +7,7 @@ that no length is ever lost to rounding.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from enum import StrEnum
 from typing import Any
 
@@ -111,13 +111,19 @@ class Balance:
     left: int
 
 
+_ONE_BREATH = timedelta(seconds=2)
+
+
 def balance(session: Session, stock_id: str) -> Balance:
     """All movements of a piece of stock, added up."""
     sums: dict[str, int] = dict.fromkeys([*MovementKind, "found", "missed"], 0)
-    for one in movements(session, stock_id):
+    moved = movements(session, stock_id)
+    for i, one in enumerate(moved):
         kind = one.kind
         if kind == MovementKind.CORRECTED:
-            kind = "found" if one.count > 0 else "missed"
+            # Up to 0.5 a roll that came begun was entered in full, and corrected in the same breath.
+            entered = i == 1 and not one.note and one.at - moved[0].at < _ONE_BREATH
+            kind = MovementKind.RECEIVED.value if entered else "found" if one.count > 0 else "missed"
         sums[kind] += one.count
     received, waste = sums["received"] + sums["found"], -sums["waste"] - sums["missed"]
     used, kept = -sums["used"], -sums["kept"]
