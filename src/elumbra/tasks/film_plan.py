@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from itertools import count
 from string import ascii_uppercase
 
@@ -52,13 +53,53 @@ def film_plan(
     """All that is cut of one film, blanks and patterns, as the papers and screens show it."""
     plan, on_film = found
     by_stock = {stock.id: stock for stock in stocks}
-    pieces = _blank_pieces(plan, to_cut, by_stock, car)
+    laid = _laid(plan, to_cut, by_stock, car)
+    if on_film is not None:
+        laid = _with_patterns(laid, on_film, to_cut, by_stock, costing)
+    return FilmPlan(
+        film_id=film.id,
+        film_name=film.name,
+        film_vlt_percent=100 * film.vlt,
+        stocks=[_stock(stock, laid.used[stock.id]) for stock in stocks],
+        pieces=_told(laid.pieces, to_cut, car, unlawful),
+        cuts=laid.cuts,
+        leftovers=laid.rests,
+        unplaced=[_unplaced(item, to_cut, stocks, car.starting) for item in laid.without],
+        ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
+        ways=_ways(to_cut, car.starting),
+        score=laid.score,
+        bound_area=laid.bounds[0],
+        bound_free=laid.bounds[1],
+        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest and on_film is None else None,
+        baseline_single=_score(plan.single.score) if plan.single and on_film is None else None,
+        proven=plan.proven and on_film is None,
+        finished=plan.finished,
+        hypothetical=hypothetical,
+        sheet=sheet,
+    )
+
+
+@dataclass(frozen=True)
+class _Laid:
+    """What is laid on one film's stock, and what that costs."""
+
+    pieces: list[PlanPiece]
+    cuts: list[PlanCut]
+    rests: list[PlanLeftover]
+    without: list[Unplaced]
+    used: dict[str, float]
+    score: PlanScore
+    bounds: tuple[float, float]
+
+
+def _laid(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car: Car) -> _Laid:
+    """Blanks and their knife cuts."""
     steps = [
         PlanCut(
             number=step.number, stock_id=step.stock_id, kind=step.kind.value, at_mm=step.at,
             measured_from=step.measured_from, start=list(step.start), end=list(step.end),
         )
-        for step in cut_steps(plan.layout, by_stock)
+        for step in cut_steps(plan.layout, stocks)
     ]  # fmt: skip
     rests = [
         PlanLeftover(
@@ -67,41 +108,28 @@ def film_plan(
         )
         for rest in plan.score.leftovers
     ]  # fmt: skip
-    score = _score(plan.score)
+    used = {stock_id: plan.layout.used_length(stock_id) for stock_id in stocks}
     without = list(plan.layout.unplaced)
-    used = {stock.id: plan.layout.used_length(stock.id) for stock in stocks}
-    bound = plan.bounds.area, plan.bounds.free
-    if on_film is not None:
-        pieces += pattern_pieces(on_film, to_cut.panes, to_cut.lines, by_stock)
-        steps += pattern_cuts(on_film, by_stock, after=len(steps))
-        of_pattern = {strip.stock_id for strip in on_film.plan.strips}
-        rests = [one for one in rests if not _behind_all(one, used, of_pattern, by_stock)]
-        rests += pattern_leftovers(on_film, by_stock)
-        score = _together(score, pattern_score(on_film.plan, costing), on_film)
-        without += on_film.plan.unplaced
-        for strip in on_film.plan.strips:
-            used[strip.stock_id] += strip.length
-        bound = bound[0] + on_film.plan.bound, bound[1] + on_film.plan.bound
-    return FilmPlan(
-        film_id=film.id,
-        film_name=film.name,
-        film_vlt_percent=100 * film.vlt,
-        stocks=[_stock(stock, used[stock.id]) for stock in stocks],
-        pieces=_told(pieces, to_cut, car, unlawful),
-        cuts=steps,
-        leftovers=rests,
-        unplaced=[_unplaced(item, to_cut, stocks, car.starting) for item in without],
-        ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
-        ways=_ways(to_cut, car.starting),
-        score=score,
-        bound_area=bound[0],
-        bound_free=bound[1],
-        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest and on_film is None else None,
-        baseline_single=_score(plan.single.score) if plan.single and on_film is None else None,
-        proven=plan.proven and on_film is None,
-        finished=plan.finished,
-        hypothetical=hypothetical,
-        sheet=sheet,
+    bounds = plan.bounds.area, plan.bounds.free
+    return _Laid(_blank_pieces(plan, to_cut, stocks, car), steps, rests, without, used, _score(plan.score), bounds)
+
+
+def _with_patterns(laid: _Laid, on_film: OnFilm, to_cut: ToCut, stocks: Mapping[str, Stock], costing: Costing) -> _Laid:
+    """The same with patterns on what the blanks left."""
+    of_pattern = {strip.stock_id for strip in on_film.plan.strips}
+    rests = [one for one in laid.rests if not _behind_all(one, laid.used, of_pattern, stocks)]
+    used = dict(laid.used)
+    for strip in on_film.plan.strips:
+        used[strip.stock_id] += strip.length
+    area, free = laid.bounds
+    return _Laid(
+        [*laid.pieces, *pattern_pieces(on_film, to_cut.panes, to_cut.lines, stocks)],
+        [*laid.cuts, *pattern_cuts(on_film, stocks, after=len(laid.cuts))],
+        [*rests, *pattern_leftovers(on_film, stocks)],
+        [*laid.without, *on_film.plan.unplaced],
+        used,
+        _together(laid.score, pattern_score(on_film.plan, costing), on_film),
+        (area + on_film.plan.bound, free + on_film.plan.bound),
     )
 
 

@@ -79,7 +79,7 @@ def recount(girth: float, core: float, calibrated: Sequence[FullRoll], *, tape_s
     >>> full = FullRoll(girth=328.0, core=270.0, length=30_480.0)
     >>> again = recount(328.0, 270.0, [full], tape_sigma=0.8)
     >>> round(again.length), round(again.pm, -2), round(again.thickness, 3)
-    (30480, 1600.0, 0.091)
+    (30480, 1700.0, 0.091)
     """
     if not calibrated:
         raise CoreError("No full roll of this film has been measured. Put the tape round a full one first.")

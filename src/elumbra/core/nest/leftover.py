@@ -28,9 +28,11 @@ def largest_rectangle(
 
     Examples
     --------
+    The grid's cells are about 6 mm, so that much may be given away.
+
     >>> square = np.array([[0.0, 0.0], [600.0, 0.0], [600.0, 600.0], [0.0, 600.0]])
-    >>> largest_rectangle([square], length=600.0, width=1000.0, gap=0.0)
-    (0.0, 600.0, 600.0, 400.0)
+    >>> [round(mm) for mm in largest_rectangle([square], length=600.0, width=1000.0, gap=0.0)]
+    [0, 605, 600, 395]
     """
     columns, rows = max(1, int(np.ceil(length / _CELL))), max(1, int(np.ceil(width / _CELL)))
     step_x, step_y = length / columns, width / rows
