@@ -2,7 +2,7 @@
 
 One strip of fixed width is packed by a library (sparrow, by way of ``spyrrow``); which stock gives
 which piece, what is left over and what it costs is worked out here. What the library answers is
-taken only after the checker has passed it (``check_pattern``). At once, before the library has
+taken only after the checker has passed it (``check_patterns``). At once, before the library has
 worked, the blanks' planner lays the pieces out as rectangles.
 
 Directions are those of the blanks: x along the roll, y across it, as seen liner side up.
@@ -314,7 +314,9 @@ def _placed(pattern: Pattern, rotation: float, translation: tuple[float, float],
 def check_patterns(
     strips: Sequence[PatternStrip], patterns: dict[str, Pattern], stocks: dict[str, Stock], rules: PatternRules
 ) -> None:
-    """Verify a layout of patterns from scratch: inside, margin, gap, turn, hand, size, each once, stock and lots.
+    """Verify a layout of patterns from scratch: inside, margin, gap, turn, hand, size, each once, stock.
+
+    That a pair lies on one lot is no matter of this: stock of one lot is all that it is laid on.
 
     Raises
     ------

@@ -3,7 +3,7 @@
 Worth of what is left over never buys film: the plan that is cheapest when leftovers are worth nothing
 says how much new film there may be, and only within that is their worth weighed (heart, section 5).
 
-Up to about twelve different blanks are proven. Larger days are put together from a pool of exact
+Nine different blanks are proven, twelve often, not always. Larger days are put together from a pool of exact
 sections (``pool``), each result polished by planning a few sections anew; they end with the gap to
 the bound. In which order blanks and stock are told never matters. Every run with the same input,
 effort and seed takes the same steps.
