@@ -18,9 +18,9 @@ from elumbra.core.nest import (
     PatternPlaced,
     PatternPlan,
     PatternRules,
-    Turn,
     lot_of,
     plan_patterns,
+    rotation,
 )
 from elumbra.core.starting import StartingValues
 from elumbra.documents.plan import PlanAllowance, PlanCut, PlanLeftover, PlanPiece, PlanScore
@@ -109,12 +109,9 @@ def pattern_pieces(
 
 def _glass_on(item: PatternPlaced, pane: PaneToCut, line: CutLine) -> Points:
     """The pane itself where its pattern lies: turned and moved with its cut line."""
-    glass = Pattern("", "", pane.outline.ring - line.ring.min(axis=0), (Turn.UPRIGHT,))
-    angle = np.deg2rad(int(item.turn))
-    cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
-    turn = np.array([[cos, sin], [-sin, cos]])
-    low = ((line.ring - line.ring.min(axis=0)) @ turn).min(axis=0)
-    return np.asarray(glass.ring @ turn - low + np.array([item.x, item.y]))
+    turn = rotation(item.turn)
+    low = (line.ring @ turn).min(axis=0)
+    return np.asarray(pane.outline.ring @ turn - low + np.array([item.x, item.y]))
 
 
 def _seen_from_above(ring: Points, stock: Stock, start: float) -> Points:

@@ -27,6 +27,7 @@ from elumbra.core.nest.pattern import (
     PatternStrip,
     check_patterns,
     plan_patterns,
+    rotation,
 )
 from elumbra.core.nest.search import Baseline, CutPlan, plan_cuts
 
@@ -60,6 +61,7 @@ __all__ = [
     "plan_by_lot",
     "plan_cuts",
     "plan_patterns",
+    "rotation",
     "score",
     "split_pairs",
 ]

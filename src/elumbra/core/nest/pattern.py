@@ -29,6 +29,19 @@ _SIMPLE_MM = 0.3  # the library gets outlines that much larger and simpler
 _EXTRA_GAP = 0.05  # mm: rounding of the library is never taken off the gap
 
 
+def rotation(turn: Turn) -> Points:
+    """The matrix, shape ``(2, 2)``, that points as rows are multiplied with to be turned.
+
+    Examples
+    --------
+    >>> (np.array([[1.0, 0.0]]) @ rotation(Turn.SIDEWAYS)).tolist()
+    [[0.0, 1.0]]
+    """
+    angle = np.deg2rad(int(turn))
+    cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
+    return np.array([[cos, sin], [-sin, cos]])
+
+
 @dataclass(frozen=True)
 class Pattern:
     """A piece with its cut line, seen liner side up, least x and y at 0; counter-clockwise."""
@@ -41,9 +54,7 @@ class Pattern:
 
     def turned(self, turn: Turn) -> Points:
         """The cut line turned, least x and y at 0 again."""
-        angle = np.deg2rad(int(turn))
-        cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
-        ring = self.ring @ np.array([[cos, sin], [-sin, cos]])
+        ring = self.ring @ rotation(turn)
         return np.asarray(ring - ring.min(axis=0))
 
 
@@ -302,11 +313,9 @@ def _simple(ring: Points) -> list[tuple[float, float]]:
     return [(float(x), float(y)) for x, y in simple.exterior.coords[:-1]]
 
 
-def _placed(pattern: Pattern, rotation: float, translation: tuple[float, float], rules: PatternRules) -> PatternPlaced:
-    turn = Turn(round(rotation) % 360)
-    angle = np.deg2rad(int(turn))
-    cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
-    ring = pattern.ring @ np.array([[cos, sin], [-sin, cos]]) + np.array(translation) + rules.margin
+def _placed(pattern: Pattern, degrees: float, translation: tuple[float, float], rules: PatternRules) -> PatternPlaced:
+    turn = Turn(round(degrees) % 360)
+    ring = pattern.ring @ rotation(turn) + np.array(translation) + rules.margin
     x, y = ring.min(axis=0).tolist()
     return PatternPlaced(pattern.id, turn, x, y, np.asarray(ring))
 
