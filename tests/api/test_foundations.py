@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import threading
 from collections.abc import Callable
-from dataclasses import fields
+from dataclasses import asdict, fields
 from typing import Any
 from uuid import uuid4
 
@@ -166,7 +166,7 @@ def changeable(kind: type[Any]) -> list[str]:
 @given(data=st.data())
 @pytest.mark.parametrize("name", changeable(WindowFacts))
 def test_each_window_fact_is_patched_kept_and_shown(desk: Desk, name: str, data: st.DataObject) -> None:
-    value = json.loads(json.dumps(data.draw(fact_of(WindowFacts, name))))
+    value = json.loads(json.dumps(data.draw(fact_of(WindowFacts, name)), default=asdict))
     job = opened(desk)
     window = window_of(job, "Driver rear")
     after = patch(desk, window, **{name: value})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from dataclasses import asdict
 from typing import Any
 
 import pytest
@@ -100,7 +101,7 @@ def built(drawn: dict[str, Any]) -> dict[str, Any]:
 @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
 @given(drawn=documents())
 def test_screen_and_plan_never_disagree(database: Database, drawn: dict[str, Any]) -> None:
-    document = parse_job_file(json.dumps(built(drawn)).encode())
+    document = parse_job_file(json.dumps(built(drawn), default=asdict).encode())
     try:
         with database.session(write=True) as session:
             agree(*both(session, document))
@@ -118,7 +119,7 @@ def test_glass_shared_with_a_door_under_a_strip_is_held_on_paper_too(database: D
         window |= {"film": "dark20", "coverage": "strip"}
     driver["readings"]["strip_depth"] = {"typed": "9"}
     with database.session(write=True) as session:
-        screen, plan = both(session, parse_job_file(json.dumps(document).encode()))
+        screen, plan = both(session, parse_job_file(json.dumps(document, default=asdict).encode()))
     agree(screen, plan)
     assert [window.worst and window.worst.value for window in screen.windows] == ["Not allowed", "Not allowed"]
     assert len(plan.held) == 2
@@ -129,7 +130,7 @@ def test_glass_shared_with_a_door_under_a_strip_is_held_on_paper_too(database: D
 @given(drawn=documents())
 def test_every_fact_goes_in_and_comes_out_again(database: Database, drawn: dict[str, Any]) -> None:
     """File to records to file, and to the screen: each fact, link and reading as it was."""
-    document = parse_job_file(json.dumps(built(drawn)).encode())
+    document = parse_job_file(json.dumps(built(drawn), default=asdict).encode())
     try:
         with database.session(write=True) as session:
             job_id = import_job(session, document, LEAD)
@@ -159,7 +160,7 @@ def test_a_plan_depends_on_what_planning_reads_and_nothing_else() -> None:
     def hashed(**job: Any) -> str:
         document = job_document()
         document["job"] |= job
-        return input_hash(parse_job_file(json.dumps(document).encode()))
+        return input_hash(parse_job_file(json.dumps(document, default=asdict).encode()))
 
     plain = hashed()
     assert hashed(note="Ring the bell", title="Another name", customer="B. Else") == plain

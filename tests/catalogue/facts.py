@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import fields
-from enum import StrEnum
+from dataclasses import fields, is_dataclass
+from enum import Enum
 from types import NoneType, UnionType
 from typing import Any, Union, get_args, get_origin, get_type_hints
 
@@ -74,8 +74,12 @@ def value_of(hint: Any, bounds: tuple[Any, ...] = ()) -> st.SearchStrategy[Any]:
         return st.lists(value_of(arguments[0]), max_size=min(most or 5, 5), unique=True).map(tuple)
     if hint is NoneType or hint is None:
         return st.none()
-    if isinstance(hint, type) and issubclass(hint, StrEnum):
+    if isinstance(hint, type) and issubclass(hint, Enum):
         return st.sampled_from(hint)
+    if is_dataclass(hint):
+        return st.builds(
+            hint, **{name: value_of(one) for name, one in get_type_hints(hint, include_extras=True).items()}
+        )
     return _plain(hint, bounds)
 
 

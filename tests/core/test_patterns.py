@@ -180,35 +180,30 @@ ONE = PatternPlaced("df", Turn.UPRIGHT, 10.0, 10.0, ONE_RING)
 TWO = PatternPlaced("pf", Turn.UPRIGHT, 1200.0, 10.0, CAR[1].turned(Turn.UPRIGHT) + np.array([1200.0, 10.0]))
 
 
-def injected(what: str) -> list[PatternStrip]:
-    """A good layout with one fault."""
-    if what == "gap":
-        close = float(ONE_RING[:, 0].max()) + 1.0
-        near = replace(TWO, x=close, ring=CAR[1].turned(Turn.UPRIGHT) + np.array([close, 10.0]))
-        return [PatternStrip("r60", 0.0, 2500.0, (ONE, near))]
-    if what == "overlap":
-        return [PatternStrip("r60", 0.0, 2500.0, (ONE, replace(TWO, x=500.0, ring=TWO.ring - np.array([700.0, 0]))))]
-    if what == "margin":
-        return spoilt(ONE, y=2.0, ring=ONE_RING - np.array([0, 8.0]))
-    if what == "end":
-        return [PatternStrip("r60", 0.0, float(TWO.ring[:, 0].max()) + 1.0, (ONE, TWO))]
-    if what == "turn":
-        return spoilt(ONE, turn=Turn.SIDEWAYS, ring=CAR[0].turned(Turn.SIDEWAYS) + 10.0)
-    if what == "hand":
-        return spoilt(ONE, ring=CAR[1].turned(Turn.UPRIGHT) + 10.0)
-    if what == "size":
-        return spoilt(ONE, ring=(ONE_RING - 10) * 0.99 + 10)
-    if what == "twice":
-        return [
-            PatternStrip("r60", 0.0, 2500.0, (ONE, TWO, replace(TWO, x=10.0, ring=TWO.ring + np.array([0, 600.0]))))
-        ]
-    if what == "missing":
-        return [PatternStrip("r60", 0.0, 2500.0, (ONE,))]
-    if what == "stock":
-        return [PatternStrip("nowhere", 0.0, 2500.0, (ONE, TWO))]
-    if what == "length":
-        return [PatternStrip("r60", 0.0, 90_000.0, (ONE, TWO))]
-    return [PatternStrip("r60", 0.0, 2500.0, (ONE, TWO))]
+def on_strip(*placed: PatternPlaced, stock: str = "r60", length: float = 2500.0) -> PatternStrip:
+    return PatternStrip(stock, 0.0, length, placed)
+
+
+def shifted(item: PatternPlaced, along: float, across: float = 0.0) -> PatternPlaced:
+    return replace(item, x=item.x + along, y=item.y + across, ring=item.ring + np.array([along, across]))
+
+
+CLOSE = float(ONE_RING[:, 0].max()) + 1.0
+FAULTS: dict[str, list[PatternStrip]] = {
+    "none": [on_strip(ONE, TWO)],
+    "gap": [on_strip(ONE, shifted(TWO, CLOSE - TWO.x))],
+    "overlap": [on_strip(ONE, shifted(TWO, -700.0))],
+    "margin": spoilt(ONE, y=2.0, ring=ONE_RING - np.array([0, 8.0])),
+    "end": [on_strip(ONE, TWO, length=float(TWO.ring[:, 0].max()) + 1.0)],
+    "turn": spoilt(ONE, turn=Turn.SIDEWAYS, ring=CAR[0].turned(Turn.SIDEWAYS) + 10.0),
+    "hand": spoilt(ONE, ring=CAR[1].turned(Turn.UPRIGHT) + 10.0),
+    "size": spoilt(ONE, ring=(ONE_RING - 10) * 0.99 + 10),
+    "twice": [on_strip(ONE, TWO, shifted(TWO, 10.0 - TWO.x, 600.0))],
+    "missing": [on_strip(ONE)],
+    "stock": [on_strip(ONE, TWO, stock="nowhere")],
+    "length": [on_strip(ONE, TWO, length=90_000.0)],
+    "lot": [on_strip(ONE), on_strip(shifted(TWO, 10.0 - TWO.x), stock="other lot")],
+}
 
 
 @pytest.mark.parametrize(
@@ -218,14 +213,15 @@ def injected(what: str) -> list[PatternStrip]:
         ("end", "nearer than the margin"), ("turn", "May not be turned by 90"), ("hand", "another hand"),
         ("size", "another outline"), ("twice", "Stands 2 times"), ("missing", "Stands 0 times"),
         ("stock", "Not on the rack"), ("length", "Needs 90000 mm"),
+        ("lot", "Its twin comes from another lot"),
     ],
 )  # fmt: skip
 def test_the_checker_finds_every_injected_fault(what: str, says: str) -> None:
-    upright = {p.id: replace(p, turns=(Turn.UPRIGHT, Turn.UPSIDE_DOWN)) for p in CAR[:2]}
-    stocks = {"r60": roll("r60", 60)}
-    check_patterns(injected("none"), upright, stocks, RULES)
+    upright = {p.id: replace(p, pair="p", turns=(Turn.UPRIGHT, Turn.UPSIDE_DOWN)) for p in CAR[:2]}
+    stocks = {"r60": roll("r60", 60), "other lot": replace(roll("other lot", 60), lot="B 7")}
+    check_patterns(FAULTS["none"], upright, stocks, RULES, one_lot=True)
     with pytest.raises(LayoutError) as refused:
-        check_patterns(injected(what), upright, stocks, RULES)
+        check_patterns(FAULTS[what], upright, stocks, RULES, one_lot=True)
     assert says in " ".join(refused.value.fields.values())
 
 

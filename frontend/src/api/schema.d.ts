@@ -620,6 +620,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a piece can be cut where somebody holds it. */
+        get: operations["cut_try_place_jobs__string_id__places_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/proposals": {
         parameters: {
             query?: never;
@@ -2161,6 +2178,11 @@ export interface components {
              * @default null
              */
             bare_vlt_through_old_film?: boolean | null;
+            /**
+             * By Hand
+             * @default null
+             */
+            by_hand?: components["schemas"]["PutByHand"][] | null;
             /** @default null */
             coverage?: components["schemas"]["Coverage"] | null;
             /** @default null */
@@ -2976,6 +2998,11 @@ export interface components {
             bound_area: number;
             /** Bound Free */
             bound_free: number;
+            /**
+             * By Hand Refused
+             * @default []
+             */
+            by_hand_refused: string[];
             /** Cuts */
             cuts: components["schemas"]["PlanCut"][];
             /** Film Id */
@@ -3011,6 +3038,11 @@ export interface components {
              * @default []
              */
             ways: components["schemas"]["PlanWay"][];
+            /**
+             * Why
+             * @default []
+             */
+            why: string[];
         };
         /**
          * FilmsByWindow
@@ -4304,6 +4336,12 @@ export interface components {
          */
         Paper: "letter" | "a4";
         /**
+         * Part
+         * @description Which part of its window a piece is for.
+         * @enum {string}
+         */
+        Part: "" | "left" | "right";
+        /**
          * PersonOut
          * @description Someone who works in the shop.
          */
@@ -4361,10 +4399,34 @@ export interface components {
             states: components["schemas"]["StateOut"][];
         };
         /**
+         * PlaceOut
+         * @description The same drawn up to what lies near; ``refused`` says why it cannot be cut there, if so.
+         */
+        PlaceOut: {
+            /** Across Mm */
+            across_mm: number;
+            /** Along Mm */
+            along_mm: number;
+            /** Refused */
+            refused: string;
+            /** Stock Id */
+            stock_id: string;
+            turn: components["schemas"]["Turn"];
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
          * PlanAllowance
-         * @description How far a pattern reaches past an edge that is seen, and why.
+         * @description How far film is cut past an edge that is seen, and why; ``at`` is where that edge lies on the film.
          */
         PlanAllowance: {
+            /**
+             * At
+             * @default null
+             */
+            at: number[] | null;
             /** Edge */
             edge: string;
             /** Mm */
@@ -4480,6 +4542,11 @@ export interface components {
             stock_id: string;
             /** Usable */
             usable: boolean;
+            /**
+             * Use
+             * @default
+             */
+            use: string;
             /** X Mm */
             x_mm: number;
             /** Y Mm */
@@ -4518,6 +4585,11 @@ export interface components {
             /** Along Mm */
             along_mm: number;
             /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
              * Cut Line
              * @default []
              */
@@ -4551,15 +4623,30 @@ export interface components {
             /** Pair Mark */
             pair_mark: string | null;
             /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
              * Play Mm
              * @default null
              */
             play_mm: number | null;
+            /**
+             * Second Of Pair
+             * @default false
+             */
+            second_of_pair: boolean;
             side: components["schemas"]["Side"];
             /** Stock Id */
             stock_id: string;
             /** Turn */
             turn: number;
+            /**
+             * Turns
+             * @default []
+             */
+            turns: number[];
             /** Unlawful */
             unlawful: string;
             /** Window Id */
@@ -4830,6 +4917,21 @@ export interface components {
         PurchaseOut: {
             /** Lines */
             lines: components["schemas"]["PurchaseLine"][];
+        };
+        /**
+         * PutByHand
+         * @description One piece of a window: on which stock, its least corner as seen from above [mm], and which way round.
+         */
+        PutByHand: {
+            /** @default  */
+            part: components["schemas"]["Part"];
+            /** Stock */
+            stock: string;
+            turn: components["schemas"]["Turn"];
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * QuestionOut
@@ -5936,6 +6038,12 @@ export interface components {
             survey: components["schemas"]["Tick"];
         };
         /**
+         * Turn
+         * @description How a piece is turned on the stock, degrees counter-clockwise seen liner side up.
+         * @enum {integer}
+         */
+        Turn: 0 | 90 | 180 | 270;
+        /**
          * UnreadableFilm
          * @description A film whose record cannot be, with the reason; it is entered anew.
          */
@@ -6172,6 +6280,11 @@ export interface components {
              * @default false
              */
             bare_vlt_through_old_film?: boolean;
+            /**
+             * By Hand
+             * @default []
+             */
+            by_hand?: components["schemas"]["PutByHand"][];
             /** @default full */
             coverage?: components["schemas"]["Coverage"];
             /** @default flat */
@@ -6296,6 +6409,11 @@ export interface components {
              * @default false
              */
             bare_vlt_through_old_film: boolean;
+            /**
+             * By Hand
+             * @default []
+             */
+            by_hand: components["schemas"]["PutByHand"][];
             /** Choices */
             choices: components["schemas"]["FilmChoice"][];
             /** Corner Names */
@@ -6449,6 +6567,11 @@ export interface components {
              * @default false
              */
             bare_vlt_through_old_film?: boolean;
+            /**
+             * By Hand
+             * @default []
+             */
+            by_hand?: components["schemas"]["PutByHand"][];
             /** @default full */
             coverage?: components["schemas"]["Coverage"];
             /** @default flat */
@@ -6578,6 +6701,11 @@ export interface components {
              * @default null
              */
             bare_vlt_through_old_film?: boolean | null;
+            /**
+             * By Hand
+             * @default null
+             */
+            by_hand?: components["schemas"]["PutByHand"][] | null;
             /** @default null */
             coverage?: components["schemas"]["Coverage"] | null;
             /** @default null */
@@ -8703,6 +8831,60 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_try_place_jobs__string_id__places_get: {
+        parameters: {
+            query: {
+                window_id: string;
+                part?: components["schemas"]["Part"];
+                stock_id: string;
+                x_mm: number;
+                y_mm: number;
+                turn: components["schemas"]["Turn"];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
                 };
             };
             /** @description Unprocessable Entity */

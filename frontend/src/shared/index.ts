@@ -1,5 +1,6 @@
 export * from "./components/Clauses";
 export * from "./cutboard/CutBoard";
+export type { Hand } from "./cutboard/hand";
 export * from "./components/Figure";
 export * from "./components/FileButton";
 export * from "./components/FromSurvey";

@@ -37,11 +37,12 @@ class PlanStock(_Part):
 
 
 class PlanAllowance(_Part):
-    """How far a pattern reaches past an edge that is seen, and why."""
+    """How far film is cut past an edge that is seen, and why; ``at`` is where that edge lies on the film."""
 
     edge: str
     name: str
     mm: float
+    at: Point | None = None
 
 
 class PlanPiece(_Part):
@@ -62,11 +63,15 @@ class PlanPiece(_Part):
     measured: bool
     outline: list[Point]
     pair_mark: str | None
+    second_of_pair: bool = False  # the later of the two
     play_mm: float | None = None  # each side, where less than usual was accepted
     method: str = "bulk"  # its way of cutting
     minutes: float = 0.0  # of cutting it; half for the second of a pair
     cut_line: list[Point] = []  # of a pattern, as seen from above
-    allowances: list[PlanAllowance] = []  # of a pattern, by edge
+    allowances: list[PlanAllowance] = []  # by edge
+    by_hand: bool = False  # it lies where somebody put it
+    part: str = ""  # of a strip in two pieces
+    turns: list[float] = []  # ways in which it may lie, degrees
     unlawful: str  # its verdict and the lead's reason, where it is cut though the law says no; else empty
 
     @property
@@ -100,6 +105,7 @@ class PlanLeftover(_Part):
     across_mm: float
     usable: bool
     label: str = ""  # what it is called on the rack, once it is kept
+    use: str = ""  # what it can still become
 
 
 class PlanUnplaced(_Part):
@@ -168,6 +174,8 @@ class FilmPlan(_Part):
     unplaced: list[PlanUnplaced]
     ready_cut: list[PlanReady] = []  # of a kit: checked on the glass, nothing laid out
     ways: list[PlanWay] = []  # ways of cutting that are used, with their steps
+    why: list[str] = []  # why this stock and this way round, in sentences
+    by_hand_refused: list[str] = []  # pieces that cannot lie where somebody put them, and why, in sentences
     score: PlanScore
     bound_area: float
     bound_free: float

@@ -7,10 +7,21 @@ from dataclasses import dataclass
 from itertools import count
 from string import ascii_uppercase
 
-from elumbra.core.cut import WAYS, CutMethod, Laid, PaneToCut, cut_steps, minutes_of, outline_on_blank
+from elumbra.core.cut import (
+    WAYS,
+    CutMethod,
+    Laid,
+    PaneToCut,
+    allowances_of,
+    cut_steps,
+    minutes_of,
+    offcut_uses,
+    outline_on_blank,
+    points_on_blank,
+)
 from elumbra.core.film import FACING, Film, Stock
 from elumbra.core.glass import Side
-from elumbra.core.nest import Costing, CutPlan, Score, Unplaced
+from elumbra.core.nest import Blank, Costing, CutPlan, Score, Turn, Unplaced, settle
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import inches
 from elumbra.core.work import Car, ToCut
@@ -26,7 +37,17 @@ from elumbra.documents.plan import (
     PlanUnplaced,
     PlanWay,
 )
-from elumbra.tasks.patterns import OnFilm, pattern_cuts, pattern_leftovers, pattern_pieces, pattern_score
+from elumbra.tasks.patterns import (
+    OnFilm,
+    edge_points,
+    edges_told,
+    part_of,
+    pattern_cuts,
+    pattern_leftovers,
+    pattern_pieces,
+    pattern_score,
+)
+from elumbra.tasks.why import why_words
 
 
 def _marks(number: int) -> str:
@@ -63,10 +84,12 @@ def film_plan(
         stocks=[_stock(stock, laid.used[stock.id]) for stock in stocks],
         pieces=_told(laid.pieces, to_cut, car, unlawful),
         cuts=laid.cuts,
-        leftovers=laid.rests,
+        leftovers=[_with_use(rest, car.starting) for rest in laid.rests],
         unplaced=[_unplaced(item, to_cut, stocks, car.starting) for item in laid.without],
         ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
         ways=_ways(to_cut, car.starting),
+        why=why_words(plan, to_cut, stocks, costing, car.starting) if plan.finished and not hypothetical else [],
+        by_hand_refused=_refused(to_cut, stocks, on_film),
         score=laid.score,
         bound_area=laid.bounds[0],
         bound_free=laid.bounds[1],
@@ -123,7 +146,7 @@ def _with_patterns(laid: _Laid, on_film: OnFilm, to_cut: ToCut, stocks: Mapping[
         used[strip.stock_id] += strip.length
     area, free = laid.bounds
     return _Laid(
-        [*laid.pieces, *pattern_pieces(on_film, to_cut.panes, to_cut.lines, stocks)],
+        [*laid.pieces, *pattern_pieces(on_film, to_cut, stocks)],
         [*laid.cuts, *pattern_cuts(on_film, stocks, after=len(laid.cuts))],
         [*rests, *pattern_leftovers(on_film, stocks)],
         [*laid.without, *on_film.plan.unplaced],
@@ -242,15 +265,38 @@ def _score(score: Score) -> PlanScore:
     )
 
 
+def _with_use(rest: PlanLeftover, starting: StartingValues) -> PlanLeftover:
+    """A leftover with what it can still become, so that it is left in one piece."""
+    uses = offcut_uses(rest.along_mm, rest.across_mm, starting=starting) if rest.usable else ()
+    return rest.model_copy(update={"use": " or ".join(uses)})
+
+
+def _refused(to_cut: ToCut, stocks: Sequence[Stock], on_film: OnFilm | None) -> list[str]:
+    """Pieces that cannot lie where somebody put them, and why."""
+    refused = {**settle(to_cut.places, to_cut.blanks, stocks).refused, **(on_film.refused if on_film else {})}
+    return [f"{to_cut.panes[name].label}: {why} It is planned like the others." for name, why in refused.items()]
+
+
+def _turns(blank: Blank) -> list[float]:
+    """Every way in which a blank may lie, upside down too where it may lie upright."""
+    given = [option.turn for option in blank.turns]
+    return [float(turn) for turn in ([*given, Turn.UPSIDE_DOWN] if Turn.UPRIGHT in given else given)]
+
+
 def _blank_pieces(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car: Car) -> list[PlanPiece]:
     usual = car.starting["blank_play_mm"]
+    by_hand = settle(to_cut.places, to_cut.blanks, list(stocks.values())).ids
+    turns = {blank.id: _turns(blank) for blank in to_cut.blanks}
     pieces = []
     for section in plan.layout.sections:
         for lane in sorted(section.lanes, key=lambda lane: lane.y):
             for item in lane.placed:
                 pane = to_cut.panes[item.blank_id]
                 play = usual if pane.play is None else pane.play
-                ring = outline_on_blank(pane.outline, item, liner=stocks[section.stock_id].liner, play=play)
+                liner = stocks[section.stock_id].liner
+                ring = outline_on_blank(pane.outline, item, liner=liner, play=play)
+                edges = points_on_blank(edge_points(pane), pane.outline, item, liner=liner, play=play)
+                reach = allowances_of(pane.kind, borders=pane.borders, is_strip=pane.is_strip, starting=car.starting)
                 pieces.append(
                     PlanPiece(
                         mark="", window_id=pane.window_id, label=pane.label, side=Side.CENTRE,
@@ -258,6 +304,8 @@ def _blank_pieces(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car
                         across_mm=item.across, turn=float(item.turn.value), factory_edge=item.on_factory_edge,
                         measured=pane.outline.measured, outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()],
                         pair_mark=None, play_mm=pane.play, unlawful="", method=pane.method.value,
+                        by_hand=item.blank_id in by_hand, part=part_of(pane), turns=turns[item.blank_id],
+                        allowances=edges_told(reach, pane, edges),
                     )
                 )  # fmt: skip
     return pieces
@@ -282,13 +330,10 @@ def _told(pieces: Sequence[PlanPiece], to_cut: ToCut, car: Car, unlawful: Mappin
     for piece in marked:
         if pair := pair_of[piece.window_id]:
             twins.setdefault(pair, []).append(piece.mark)
-    return [
-        piece.model_copy(
-            update={
-                "pair_mark": next(
-                    (mark for mark in twins.get(pair_of[piece.window_id], []) if mark != piece.mark), None
-                )
-            }
-        )
-        for piece in marked
-    ]
+    return [piece.model_copy(update=_twin(piece, twins.get(pair_of[piece.window_id], []))) for piece in marked]
+
+
+def _twin(piece: PlanPiece, marks: Sequence[str]) -> dict[str, object]:
+    """The mark of a piece's twin, and whether the piece is the later of the two."""
+    other = next((mark for mark in marks if mark != piece.mark), None)
+    return {"pair_mark": other, "second_of_pair": other is not None and marks[0] != piece.mark}

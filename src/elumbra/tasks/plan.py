@@ -9,7 +9,7 @@ from functools import partial
 from elumbra.car import assemble
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Costing, CutPlan, plan_by_lot, plan_cuts
+from elumbra.core.nest import Costing, CutPlan, plan_cuts, plan_with_hand
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import ReadBy, car_follows
 from elumbra.core.units import format_inches, inches
@@ -86,8 +86,9 @@ def _layouts(
     two_lots = car.job.vehicle.two_lots_allowed
     blanks: CutPlan | None = None
     on_film: OnFilm | None = None
-    for blanks in plan_by_lot(
-        to_cut.blanks, stocks, costing, roll_widths=car.starting.roll_widths_mm, two_lots_allowed=two_lots
+    for blanks in plan_with_hand(
+        to_cut.blanks, stocks, costing, places=to_cut.places, roll_widths=car.starting.roll_widths_mm,
+        two_lots_allowed=two_lots,
     ):  # fmt: skip
         if to_cut.patterns:
             on_film = next(_patterns(blanks, to_cut, stocks, costing, car, seconds=()))
@@ -104,7 +105,7 @@ def _patterns(
     blanks: CutPlan, to_cut: ToCut, stocks: Sequence[Stock], costing: Costing, car: Car, *, seconds: Sequence[int]
 ) -> Iterator[OnFilm]:
     return patterns_after(
-        blanks, to_cut.patterns, stocks, costing, car.starting,
+        blanks, to_cut, stocks, costing, car.starting,
         two_lots_allowed=car.job.vehicle.two_lots_allowed, seconds=seconds,
     )  # fmt: skip
 

@@ -1,13 +1,16 @@
 import { Box, Button, Typography } from "@mui/material";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
-import { showLength, type LengthUnit } from "../logic/format";
+import { showLength, showMoney, type LengthUnit } from "../logic/format";
 import { pullWords } from "../logic/pulls";
+import { useHeightBelow, useRoom } from "../room";
 import { useSettings } from "../settings";
 import { Costs, CutList } from "./CutTables";
-import { drawn, MARGIN, StockDrawing } from "./StockDrawing";
+import { useMoving, type Hand, type Piece } from "./hand";
+import { HandBar } from "./HandBar";
+import { drawnLength, MARGIN, scaleFor, StockDrawing, TALLEST, VIEW_WIDTH, type Stock } from "./StockDrawing";
 
 /** Room for the line over a drawing. */
 const CAPTION = 560;
@@ -20,38 +23,96 @@ interface Props {
   above?: number;
   /** What one touch can do about a piece without film. */
   mend?: (item: FilmPlan["unplaced"][number]) => ReactNode;
+  /** All films of the job: they are drawn at one scale. */
+  films?: readonly FilmPlan[];
+  /** How pieces are moved by hand, where they can be. */
+  hand?: Hand;
+}
+
+/** A piece by what it is for: its mark changes when all is laid anew. */
+function keyOf(piece: Piece): string {
+  return `${piece.window_id}:${piece.part}`;
+}
+
+/** Stock of a film that is drawn. */
+function used(plan: FilmPlan): Stock[] {
+  return plan.stocks.filter((stock) => stock.used_mm > 0 || plan.sheet !== null);
 }
 
 /** One film's layout: how much to pull from which roll, drawn to scale with ruler and numbered cuts. */
-export function CutBoard({ plan, lit, onPick, above = 490, mend }: Props) {
+export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: Props) {
   const { unit } = useSettings();
-  const used = plan.stocks.filter((stock) => stock.used_mm > 0 || plan.sheet !== null);
+  const byHand = hand?.film === plan.film_id;
+  const [picked, setPicked] = useState<string | null>(null);
+  const moving = useMoving(byHand ? hand : null);
+  // Drawn in the screen's own pixels, so that text is as large as it says.
+  const [box, room] = useRoom<HTMLElement>(VIEW_WIDTH);
+  const tallest = useHeightBelow(above, 190, TALLEST);
+  const shown = used(plan);
+  const scale = scaleFor((films ?? [plan]).flatMap(used), room, tallest, byHand);
+  const pick = (piece: Piece) => {
+    setPicked(keyOf(piece));
+    onPick?.(piece.window_id);
+  };
+  const isLit = (piece: Piece) => (byHand ? keyOf(piece) === picked : piece.window_id === (lit ?? null));
+  const widest = Math.max(0, ...shown.map((stock) => drawnLength(stock, byHand) * scale + MARGIN));
   return (
-    <Box component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
+    <Box ref={box} component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
       {plan.sheet && <OnSheet plan={plan} sheet={plan.sheet} unit={unit} />}
       {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mend={mend} />}
-      {used.length > 0 && (
-        <Order main={mend === undefined && plan.sheet === null} why={`${plan.film_name}. ${standing(plan)}`}>
-          {capital(used.map((stock) => pullWords(plan, stock, (mm) => showLength(mm, unit))).join("; "))}
-        </Order>
+      {shown.length > 0 && (
+        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "flex-start" }}>
+          <Box sx={{ flex: "1 1 420px" }}>
+            <Order
+              main={mend === undefined && plan.sheet === null}
+              why={`${plan.film_name}. ${standing(plan)}`}
+            >
+              {capital(shown.map((stock) => pullWords(plan, stock, (mm) => showLength(mm, unit))).join("; "))}
+            </Order>
+          </Box>
+          {hand && plan.pieces.length > 0 && (
+            <Button
+              aria-pressed={byHand}
+              variant={byHand ? "contained" : "outlined"}
+              sx={{ "@media print": { display: "none" } }}
+              onClick={() => hand.choose(byHand ? null : plan.film_id)}
+            >
+              {byHand ? "Done by hand" : "Move by hand"}
+            </Button>
+          )}
+        </Box>
       )}
       <LessPlay plan={plan} unit={unit} />
-      {used.length > 0 && (
+      {plan.by_hand_refused.map((words) => (
+        <Typography key={words} role="alert" sx={{ color: "error.main", fontWeight: 700 }}>
+          {words}
+        </Typography>
+      ))}
+      {byHand && (
+        <HandBar
+          plan={plan}
+          hand={hand}
+          moving={moving}
+          picked={plan.pieces.find((piece) => keyOf(piece) === picked) ?? null}
+        />
+      )}
+      {shown.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, rowGap: 2, alignItems: "flex-start" }}>
           <Box
             sx={{
-              flex: `0 1 ${Math.max(CAPTION, ...used.map((stock) => drawn(stock).width + MARGIN))}px`,
+              flex: `0 1 ${String(Math.max(CAPTION, widest))}px`,
               minWidth: 0,
             }}
           >
-            {used.map((stock) => (
+            {shown.map((stock) => (
               <StockDrawing
                 key={stock.id}
                 plan={plan}
                 stock={stock}
-                lit={lit ?? null}
-                onPick={onPick}
-                above={above}
+                scale={scale}
+                lit={isLit}
+                onPick={onPick || hand ? pick : undefined}
+                moving={byHand ? moving : null}
                 unit={unit}
               />
             ))}
@@ -67,6 +128,7 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend }: Props) {
             }}
           >
             <Box sx={{ flex: "1 1 420px", minWidth: 0 }}>
+              <Whys plan={plan} />
               <CutList plan={plan} unit={unit} />
             </Box>
             <Box sx={{ flex: "1 1 420px", minWidth: 0 }}>
@@ -76,6 +138,26 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend }: Props) {
         </Box>
       )}
     </Box>
+  );
+}
+
+/** Why this stock and this way round, and what the customary ways cost. */
+function Whys({ plan }: { plan: FilmPlan }) {
+  const ways: [string, FilmPlan["score"] | null][] = [
+    ["on the narrowest roll each", plan.baseline_narrowest],
+    ["all on one roll", plan.baseline_single],
+  ];
+  const told = ways.flatMap(([words, score]) =>
+    score ? [`${words} ${showMoney(score.net)} (${showMoney(score.new_film)} of film)`] : [],
+  );
+  if (plan.why.length + told.length === 0 || plan.hypothetical) return null;
+  return (
+    <Typography variant="body2" data-why sx={{ mb: 1 }}>
+      {[
+        ...plan.why,
+        ...(told.length ? [`One after another: ${told.join(", ")}; so ${showMoney(plan.score.net)}.`] : []),
+      ].join(" ")}
+    </Typography>
   );
 }
 
@@ -181,8 +263,18 @@ function standing(plan: FilmPlan): string {
     return `No such film on the rack: this is cut from a full roll of a customary width. ${share}`;
   if (plan.proven)
     return `Least cost, proven within three-stage knife cuts (across, along, across). ${share}`;
-  if (plan.finished) return `Best found, not proven. ${share}`;
+  if (plan.finished) return `Best found, not proven${gap(plan)}. ${share}`;
   return `A verified layout, improving. ${share}`;
+}
+
+/** How far the film bought lies above the least that any layout could buy. */
+function gap(plan: FilmPlan): string {
+  const { new_film } = plan.score;
+  if (new_film <= 0) return "";
+  const percent = Math.max(0, (100 * (new_film - plan.bound_free)) / new_film).toFixed(0);
+  return percent === "0"
+    ? "; no layout of any kind buys less film"
+    : `: at most ${percent} % above the least film of any layout`;
 }
 
 /** Cutting is done with a blade; said where it is done. */

@@ -1,61 +1,90 @@
 import { Box, Typography, useTheme } from "@mui/material";
-import type { KeyboardEvent } from "react";
 import type { FilmPlan } from "../../api/client";
-import { Fractions } from "../components/Fractions";
 import { showBare, showLength, type LengthUnit } from "../logic/format";
-import { useHeightBelow, useRoom } from "../room";
+import { allowanceWords } from "./allowances";
+import type { Held, Moving, Piece } from "./hand";
+import { around, fitted, markOn, type Box as Area, type Placed } from "./labels";
+import { PieceDrawing, pieceWords, points, Words } from "./PieceDrawing";
 import { Ruler, RULER } from "./Ruler";
 
 const VIEW_WIDTH = 1180;
 const TALLEST = 300;
 export const MARGIN = 20;
+/** Film drawn past what is pulled, so that pieces can be moved there [mm]. */
+const FURTHER = 700;
+const MARK = 11;
 
 export type Stock = FilmPlan["stocks"][number];
 
-/** Scale and size of a drawing, as wide and as tall as the screen has room for. */
-export function drawn(
-  stock: Stock,
-  room = VIEW_WIDTH,
-  tallest = TALLEST,
-): { scale: number; width: number; height: number } {
-  const long = drawnLength(stock);
-  const scale = Math.min((room - MARGIN - 8) / long, tallest / stock.width_mm);
-  return { scale, width: long * scale, height: stock.width_mm * scale };
+/** One scale for all stock of a job: the largest at which each is as wide and as tall as there is room. */
+export function scaleFor(stocks: readonly Stock[], room: number, tallest: number, byHand: boolean): number {
+  const scales = stocks.map((stock) =>
+    Math.min(
+      (Math.min(VIEW_WIDTH, room) - MARGIN - 8) / drawnLength(stock, byHand),
+      tallest / stock.width_mm,
+    ),
+  );
+  return Math.min(tallest / 300, ...scales);
 }
+
+export { TALLEST, VIEW_WIDTH };
 
 /** A roll is drawn as far as it is pulled, a sheet or offcut as a whole. */
-function drawnLength(stock: Stock): number {
-  return stock.kind === "roll" ? stock.used_mm : stock.length_mm;
+export function drawnLength(stock: Stock, byHand: boolean): number {
+  if (stock.kind !== "roll") return stock.length_mm;
+  return byHand ? Math.min(stock.length_mm, stock.used_mm + FURTHER) : stock.used_mm;
 }
 
-export function StockDrawing({
-  plan,
-  stock,
-  lit,
-  onPick,
-  above,
-  unit,
-}: {
+interface Props {
   plan: FilmPlan;
   stock: Stock;
-  lit: string | null;
-  onPick: ((id: string) => void) | undefined;
-  above: number;
+  scale: number;
+  lit: (piece: Piece) => boolean;
+  onPick: ((piece: Piece) => void) | undefined;
+  moving: Moving | null;
   unit: LengthUnit;
-}) {
+}
+
+/** What is cut from one stock, to scale, as it lies on the bench: pieces, cuts in order, what is kept. */
+export function StockDrawing({ plan, stock, scale, lit, onPick, moving, unit }: Props) {
   const { inks } = useTheme();
-  const stockId = stock.id;
-  // Drawn in the screen's own pixels, so that text is as large as it says.
-  const [box, room] = useRoom<HTMLElement>(VIEW_WIDTH);
-  const tallest = useHeightBelow(above, 190, TALLEST);
-  const { scale, width, height } = drawn(stock, Math.min(VIEW_WIDTH, room), tallest);
-  const pieces = plan.pieces.filter((piece) => piece.stock_id === stockId);
+  const length = drawnLength(stock, moving !== null);
+  const [width, height] = [length * scale, stock.width_mm * scale];
+  const pieces = plan.pieces.filter((piece) => piece.stock_id === stock.id);
   const rests = plan.leftovers.filter(
-    (rest) => rest.stock_id === stockId && rest.x_mm < drawnLength(stock) - 1,
+    (rest) => rest.stock_id === stock.id && rest.usable && rest.x_mm < drawnLength(stock, false) - 1,
   );
-  const up = (y: number, tall: number) => height - (y + tall) * scale;
+  const words = pieces.map((piece) => ({
+    piece,
+    ...pieceWords(piece, scale, height, unit, pairWords(piece)),
+  }));
+  const taken: Area[] = words.flatMap(({ block }) => (block ? [block.box] : []));
+  const kept = rests.map((rest) => {
+    const area = {
+      x: rest.x_mm * scale,
+      y: height - (rest.y_mm + rest.across_mm) * scale,
+      w: rest.along_mm * scale,
+      h: rest.across_mm * scale,
+    };
+    const block = keepWords(rest, area, taken, unit);
+    if (block) taken.push(block.box);
+    return { rest, area, block };
+  });
+  const cuts = plan.cuts
+    .filter((cut) => cut.stock_id === stock.id)
+    .map((cut) => {
+      const [[startX = 0, startY = 0], [endX = 0, endY = 0]] = [cut.start, cut.end];
+      const from: [number, number] = [startX * scale, height - startY * scale];
+      const to: [number, number] = [endX * scale, height - endY * scale];
+      const at = markOn(from, to, MARK, taken);
+      taken.push(around(...at, MARK));
+      return { cut, from, to, at };
+    });
+  const unsaid = words.filter(({ whole }) => !whole);
+  const picked = pieces.filter((piece) => lit(piece) && piece.allowances.length > 0);
+  const held = moving?.held?.place.stock_id === stock.id ? moving.held : null;
   return (
-    <Box ref={box} component="figure" sx={{ m: 0, mt: 1.5 }}>
+    <Box component="figure" sx={{ m: 0, mt: 1.5 }}>
       <Typography component="figcaption" sx={{ mb: 0.5 }}>
         <b>{stock.label}</b> · {showLength(stock.width_mm, unit)} wide · <b>{stock.facing}</b>
         {stock.lot ? ` · lot ${stock.lot}` : ""} · from above, machine direction ▶
@@ -68,9 +97,13 @@ export function StockDrawing({
           maxWidth: width + MARGIN,
           display: "block",
           backgroundColor: inks.sheet,
+          userSelect: moving ? "none" : "auto",
         }}
         role="group"
         aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}
+        data-stock={stock.id}
+        data-scale={scale}
+        data-height={height}
       >
         <defs>
           <pattern
@@ -92,199 +125,152 @@ export function StockDrawing({
           stroke={inks.ink}
           strokeWidth={2}
         />
-        {rests
-          .filter((rest) => rest.usable)
-          .map((rest) => {
-            const [x, y, w, h] = [
-              rest.x_mm * scale,
-              up(rest.y_mm, rest.across_mm),
-              rest.along_mm * scale,
-              rest.across_mm * scale,
-            ];
-            return (
-              <g key={`${String(rest.x_mm)} ${String(rest.y_mm)}`}>
-                <rect x={x} y={y} width={w} height={h} fill={inks.paper} stroke={inks.soft} />
-                <KeepWords
-                  x={x + w / 2}
-                  y={y + h / 2}
-                  room={w - 12}
-                  size={`${showBare(rest.along_mm, unit)} × ${showBare(rest.across_mm, unit)}`}
-                />
-              </g>
-            );
-          })}
-        {pieces.map((piece) => (
+        {moving && stock.kind === "roll" && (
+          <rect
+            x={stock.used_mm * scale}
+            y={0}
+            width={Math.max(0, width - stock.used_mm * scale)}
+            height={height}
+            fill={inks.paper}
+            stroke={inks.soft}
+            strokeDasharray="6 5"
+          />
+        )}
+        {kept.map(({ rest, area, block }) => (
+          <g key={`${String(rest.x_mm)} ${String(rest.y_mm)}`}>
+            <rect x={area.x} y={area.y} width={area.w} height={area.h} fill={inks.paper} stroke={inks.soft} />
+            {block && <Words block={block} />}
+          </g>
+        ))}
+        {words.map(({ piece, block }) => (
           <PieceDrawing
             key={piece.mark}
             piece={piece}
             scale={scale}
             height={height}
-            lit={piece.window_id === lit}
+            lit={lit(piece)}
             unit={unit}
+            block={block}
             onPick={onPick}
+            onPointerDown={moving?.onPointerDown}
+            onKeyDown={moving?.onKeyDown}
           />
         ))}
-        {plan.cuts
-          .filter((cut) => cut.stock_id === stockId)
-          .map((cut) => {
-            const [[startX = 0, startY = 0], [endX = 0, endY = 0]] = [cut.start, cut.end];
-            const [x1, y1, x2, y2] = [
-              startX * scale,
-              height - startY * scale,
-              endX * scale,
-              height - endY * scale,
-            ];
-            const [nx, ny] = [x1 + (x2 - x1) * 0.22, y1 + (y2 - y1) * 0.22];
-            return (
-              <g key={cut.number}>
-                <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={inks.sun} strokeWidth={2} />
-                <circle cx={nx} cy={ny} r={11} fill={inks.sun} />
-                <text
-                  x={nx}
-                  y={ny + 4.5}
-                  textAnchor="middle"
-                  fontSize="13"
-                  fontWeight="700"
-                  fill={inks.onSun}
-                >
-                  {cut.number}
-                </text>
-              </g>
-            );
-          })}
-        <Ruler length={drawnLength(stock)} scale={scale} top={height} unit={unit} ink={inks.ink} />
+        {cuts.map(({ cut, from, to, at }) => (
+          <g key={cut.number} pointerEvents="none">
+            <line x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} stroke={inks.sun} strokeWidth={2} />
+            <circle cx={at[0]} cy={at[1]} r={MARK} fill={inks.sun} />
+            <text
+              x={at[0]}
+              y={at[1] + 4.5}
+              textAnchor="middle"
+              fontSize="13"
+              fontWeight="700"
+              fill={inks.onSun}
+            >
+              {cut.number}
+            </text>
+          </g>
+        ))}
+        {held && <Ghost held={held} scale={scale} height={height} />}
+        <Ruler length={length} scale={scale} top={height} unit={unit} ink={inks.ink} />
       </svg>
+      {picked.map((piece) => (
+        <Typography key={piece.mark} variant="body2" data-allowances>
+          <b>{piece.mark}</b>: {allowanceWords(piece.allowances, unit)}
+        </Typography>
+      ))}
+      {unsaid.length > 0 && (
+        <Typography variant="body2" data-small-pieces>
+          {unsaid
+            .map(
+              ({ piece }) =>
+                `${piece.mark} ${piece.label}, ${showLength(piece.along_mm, unit)} × ${showLength(piece.across_mm, unit)}` +
+                (piece.by_hand ? ", placed by hand" : "") +
+                (pairWords(piece) === null ? "" : `, ${pairWords(piece) ?? ""}`),
+            )
+            .join(" · ")}
+        </Typography>
+      )}
     </Box>
   );
 }
 
-interface PieceProps {
-  piece: FilmPlan["pieces"][number];
-  scale: number;
-  height: number;
-  lit: boolean;
-  unit: LengthUnit;
-  onPick: ((windowId: string) => void) | undefined;
+/** How a piece stands to its twin: the later of the two is the second sheet of a double cut, or its mirror image. */
+function pairWords(piece: Piece): string | null {
+  if (piece.pair_mark === null) return null;
+  const double = piece.kind === "blank" && piece.method.startsWith("bulk");
+  if (!double) return `mirrored ${piece.pair_mark}`;
+  return piece.second_of_pair ? `2nd sheet on ${piece.pair_mark}` : `cut double with ${piece.pair_mark}`;
 }
 
-/** A piece in its place; where its window can be picked, it is a button for mouse and keyboard alike. */
-function PieceDrawing({ piece, scale, height, lit, unit, onPick }: PieceProps) {
-  const { inks } = useTheme();
-  const [w, h] = [piece.along_mm * scale, piece.across_mm * scale];
-  const [x, y] = [piece.x_mm * scale, height - piece.y_mm * scale - h];
-  const room = Math.min(w / 7, h / 4.2);
-  const ring = (points: readonly number[][]) =>
-    points
-      .map(([px = 0, py = 0]) => `${(px * scale).toFixed(1)},${(height - py * scale).toFixed(1)}`)
-      .join(" ");
-  const pick = () => onPick?.(piece.window_id);
-  const asButton = onPick
-    ? {
-        role: "button",
-        tabIndex: 0,
-        "aria-pressed": lit,
-        onClick: pick,
-        onKeyDown: (event: KeyboardEvent) => {
-          if (event.key !== "Enter" && event.key !== " ") return;
-          event.preventDefault();
-          pick();
-        },
-      }
-    : {};
+/** “keep 20 × 30” and what it is for, as far as there is room. */
+function keepWords(
+  rest: FilmPlan["leftovers"][number],
+  area: Area,
+  taken: readonly Area[],
+  unit: LengthUnit,
+): Placed | null {
+  const size = `${showBare(rest.along_mm, unit)} × ${showBare(rest.across_mm, unit)}`;
+  const middle = { x: area.x + area.w / 2, y: area.y + area.h / 2 };
+  const room = { w: area.w - 8, h: area.h - 4 };
+  const wide = [{ text: `keep ${size}`, size: 14 }, ...(rest.use ? [{ text: rest.use, size: 12.5 }] : [])];
+  const narrow = [
+    { text: "keep", size: 12.5 },
+    { text: size, size: 12.5 },
+  ];
   return (
-    <g
-      {...asButton}
-      className="piece"
-      style={{ cursor: onPick ? "pointer" : "default" }}
-      data-piece={piece.mark}
-    >
-      {piece.kind === "pattern" ? (
-        <polygon
-          points={ring(piece.cut_line)}
-          fill={inks.sheet}
-          stroke={inks.sun}
-          strokeWidth={lit ? 4 : 1.6}
-          data-cut-line
-        />
-      ) : (
-        <rect
-          x={x}
-          y={y}
-          width={w}
-          height={h}
-          fill={inks.sheet}
-          stroke={lit ? inks.sun : inks.ink}
-          strokeWidth={lit ? 4 : 1.2}
-        />
-      )}
-      <polygon
-        points={ring(piece.outline)}
-        fill={inks.shade}
-        fillOpacity={0.13}
-        stroke={inks.ink}
-        strokeWidth={1}
-        strokeDasharray={piece.measured ? undefined : "5 4"}
-      />
-      <text
-        x={x + w / 2}
-        y={y + h / 2}
-        textAnchor="middle"
-        fontWeight="700"
-        fontSize={Math.max(16, Math.min(34, room * 1.4))}
-        fill={inks.ink}
-      >
-        {piece.mark}
-        {piece.pair_mark ? "*" : ""}
-      </text>
-      <text
-        x={x + w / 2}
-        y={y + h / 2 + 19}
-        textAnchor="middle"
-        fontSize={Math.max(12, Math.min(16, room))}
-        fill={inks.ink}
-      >
-        {piece.label}
-      </text>
-      <text
-        x={x + w / 2}
-        y={y + h / 2 + 37}
-        textAnchor="middle"
-        fontSize={Math.max(12, Math.min(15, room))}
-        fill={inks.ink}
-      >
-        <Fractions svg text={`${showBare(piece.along_mm, unit)} × ${showBare(piece.across_mm, unit)}`} />
-      </text>
-      {piece.unlawful && (
-        <text
-          x={x + w / 2}
-          y={y + h / 2 + 55}
-          textAnchor="middle"
-          fontSize={Math.max(12, Math.min(14, room))}
-          fontWeight="700"
-          fill={inks.bad}
-        >
-          {piece.unlawful.split(";")[0]}
-        </text>
-      )}
-    </g>
+    fitted(wide, middle, room, taken) ??
+    fitted(wide.slice(0, 1), middle, room, taken) ??
+    fitted(narrow, middle, room, taken)
   );
 }
 
-/** “keep 20 × 30” on one line, or on two where the offcut is drawn narrow. */
-function KeepWords({ x, y, room, size }: { x: number; y: number; room: number; size: string }) {
+/** The piece in somebody's hand: drawn up to what lies near where it can be cut, hatched where it cannot. */
+function Ghost({ held, scale, height }: { held: Held; scale: number; height: number }) {
   const { inks } = useTheme();
-  const narrow = room < 130;
-  const fontSize = narrow ? Math.max(12, Math.min(14, room / 5.5)) : 14;
+  const { piece, place, answer } = held;
+  const turned = Math.abs(place.turn - piece.turn) % 180 === 90;
+  const [along, across] = turned ? [piece.across_mm, piece.along_mm] : [piece.along_mm, piece.across_mm];
+  const near =
+    answer &&
+    answer.stock_id === place.stock_id &&
+    answer.turn === place.turn &&
+    Math.abs(answer.x_mm - place.x_mm) < 40 &&
+    Math.abs(answer.y_mm - place.y_mm) < 40;
+  const bad = answer !== null && answer.refused !== "";
+  const at = near && !bad ? answer : place;
+  const colour = bad ? inks.bad : inks.sun;
+  const moved = (ring: readonly number[][]) =>
+    points(
+      ring.map(([x = 0, y = 0]) => [x + at.x_mm - piece.x_mm, y + at.y_mm - piece.y_mm]),
+      scale,
+      height,
+    );
+  const shape = { fill: colour, fillOpacity: 0.22, stroke: colour, strokeWidth: 3, strokeDasharray: "7 5" };
   return (
-    <text textAnchor="middle" fontSize={fontSize} fill={inks.ink}>
-      {narrow && (
-        <tspan x={x} y={y - 3}>
-          keep
-        </tspan>
+    <g pointerEvents="none" data-ghost={bad ? "refused" : "fits"}>
+      {piece.kind === "pattern" && place.turn === piece.turn ? (
+        <polygon points={moved(piece.cut_line)} {...shape} />
+      ) : (
+        <rect
+          x={at.x_mm * scale}
+          y={height - (at.y_mm + across) * scale}
+          width={along * scale}
+          height={across * scale}
+          {...shape}
+        />
       )}
-      <tspan x={x} y={narrow ? y + fontSize : y + 5}>
-        <Fractions svg text={narrow ? size : `keep ${size}`} />
-      </tspan>
-    </text>
+      <text
+        x={(at.x_mm + along / 2) * scale}
+        y={height - (at.y_mm + across / 2) * scale + 8}
+        textAnchor="middle"
+        fontSize={26}
+        fontWeight={700}
+        fill={colour}
+      >
+        {bad ? "✕" : piece.mark}
+      </text>
+    </g>
   );
 }

@@ -17,7 +17,7 @@ from elumbra.documents.plan import FilmPlan, PlanLeftover, PlanStock
 from elumbra.storage import clock, holds, ledger
 from elumbra.storage.ledger import MovementKind, counts
 from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, Kept, PersonRecord, StockRecord, Taken, new_id
-from elumbra.storage.store import NotFoundError, cuttings, jobs, stock
+from elumbra.storage.store import NotFoundError, cuttings, jobs, stock, windows
 
 _BOOKED = ((MovementKind.USED, "used"), (MovementKind.KEPT, "kept"), (MovementKind.WASTE, "waste"))
 
@@ -205,4 +205,13 @@ def cut_again(session: Session, cutting_id: str, window_id: str, *, version: int
     again = [*record.content.get("again", ()), window_id]
     changed = replace(record, version=version, content={**record.content, "again": again})
     cuttings(session).update(changed, person_id=person_id, action="cut again")
+    _placed_no_more(session, window_id, person_id)
     return record.job_id
+
+
+def _placed_no_more(session: Session, window_id: str, person_id: str) -> None:
+    """The film that its pieces were put on by hand is cut: the new ones are planned."""
+    window = windows(session).find(window_id)
+    if window is not None and not window.removed and window.facts.get("by_hand"):
+        free = replace(window, facts={**window.facts, "by_hand": []})
+        windows(session).update(free, person_id=person_id, action="planned anew")

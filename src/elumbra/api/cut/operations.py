@@ -41,7 +41,8 @@ def task_out(record: TaskRecord) -> TaskOut:
     )
 
 
-def _document(session: Session, job: JobRecord) -> JobFile:
+def job_document(session: Session, job: JobRecord) -> JobFile:
+    """A job as it stands, with its films and their stock."""
     return job_file(load_parts(session, job), load_shop(session))
 
 
@@ -53,7 +54,7 @@ def plan_job(session: Session, job_id: str) -> str:
     CoreError
         The job is stuck; the message says why.
     """
-    document = _document(session, jobs(session).get_present(job_id))
+    document = job_document(session, jobs(session).get_present(job_id))
     assemble(document, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
     content = plan_input(document).model_dump_json()
     return tasks.enqueue(
@@ -184,7 +185,7 @@ def job_plan(session: Session, job_id: str) -> JobPlan:
         Nothing has been worked out for these inputs yet.
     """
     job = jobs(session).get(job_id)
-    document = _document(session, job)
+    document = job_document(session, job)
     hashed = input_hash(document)
     found = tasks.finished_for(session, "plan", job_id, hashed)
     if found is None or found.result is None:

@@ -11,7 +11,7 @@ from elumbra.api.base.bodies import Id, IdPath, PaperQuery, VersionBody
 from elumbra.api.base.roles import EVERYONE, LEAD, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
-from elumbra.api.cut import holding, knife, operations, plotting
+from elumbra.api.cut import holding, knife, operations, placing, plotting
 from elumbra.api.cut.schemas import (
     AgainBody,
     CutBody,
@@ -21,6 +21,8 @@ from elumbra.api.cut.schemas import (
     CutterQuery,
     CutterSend,
     HoldBody,
+    PlaceOut,
+    PlaceTry,
     QuickBody,
     TaskOut,
 )
@@ -164,6 +166,13 @@ def order_cutter(body: CutterOrder) -> Response:
 def film_is_cut(path: IdPath, body: CutBody) -> Response:
     """Book the plan as cut: film off the rolls, offcuts on the rack, lot and roll on each window."""
     return _job(write(lambda session: knife.film_is_cut(session, path.id, body, person=acting())))
+
+
+@bp.get("/jobs/<string:id>/places", responses={200: PlaceOut, **ERRORS})
+@allow(EVERYONE)
+def try_place(path: IdPath, query: PlaceTry) -> Response:
+    """Whether a piece can be cut where somebody holds it."""
+    return answer(read(lambda session: placing.try_piece(session, path.id, query)))
 
 
 @bp.post("/jobs/<string:id>/hold", responses={200: JobOut, **ERRORS})

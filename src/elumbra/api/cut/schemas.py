@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, StringConstraints
 
 from elumbra.api.base.bodies import Body, Id, ShortText, Version
+from elumbra.core.cut import Part
+from elumbra.core.nest import Turn
 from elumbra.documents.plan import PlanDocument
 
 TaskStatus = Literal["queued", "running", "done", "cancelled", "failed"]
@@ -112,6 +114,29 @@ class CutterOut(BaseModel):
     done: int
     total: int
     seconds_left: float
+
+
+class PlaceTry(BaseModel):
+    """A place that somebody holds a piece over: its least corner as seen from above [mm], and which way round."""
+
+    window_id: Id
+    part: Part = Part.WHOLE
+    stock_id: Id
+    x_mm: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
+    y_mm: Annotated[float, Field(ge=-10_000, le=100_000, allow_inf_nan=False)]
+    turn: Turn
+
+
+class PlaceOut(BaseModel):
+    """The same drawn up to what lies near; ``refused`` says why it cannot be cut there, if so."""
+
+    stock_id: str
+    x_mm: float
+    y_mm: float
+    turn: Turn
+    along_mm: float
+    across_mm: float
+    refused: str
 
 
 class AgainBody(Body):

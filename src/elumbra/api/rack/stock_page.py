@@ -22,7 +22,7 @@ from elumbra.api.rack.schemas import (
     StockPage,
 )
 from elumbra.car import load_shop, shop_starting_values
-from elumbra.core.cut import COUNTS_PER_MM
+from elumbra.core.cut import COUNTS_PER_MM, offcut_uses
 from elumbra.core.errors import CoreError
 from elumbra.core.film import FACING, LinerSide, StockCode, parse_code
 from elumbra.core.starting import StartingValues
@@ -115,17 +115,10 @@ def could_become(
         for piece in pieces
         if piece.film_id == record.film_id and _fits(piece, record)
     ]
-    length, width = record.length_left_mm, record.width_mm
-    strips = int((width + 1e-6) // starting["strip_band_mm"]) * int((length + 1e-6) // starting["strip_length_mm"])
-    if strips:
-        found.append(BecomeOut(words=f"{strips} sun strip{'s' if strips > 1 else ''}", job_id=None))
-    short, long = starting["quarter_short_mm"], starting["quarter_long_mm"]
-    quarters = max(
-        int(length // one) * int(width // other) for one, other in ((short, long), (long, short))
-    )  # fmt: skip
-    if quarters and record.kind != "roll":
-        found.append(BecomeOut(words=f"{quarters} quarter window{'s' if quarters > 1 else ''}", job_id=None))
-    return found
+    if record.kind == "roll":
+        return found
+    uses = offcut_uses(record.length_left_mm, record.width_mm, starting=starting)
+    return found + [BecomeOut(words=words, job_id=None) for words in uses]
 
 
 def _fits(piece: PieceBrief, record: StockRecord) -> bool:

@@ -1,10 +1,21 @@
 """From a pane to its blank, and from a layout to cuts in the order the knife makes them."""
 
-from elumbra.core.cut.allowances import EDGES, CutLine, EdgeAllowance, cut_line, edge_allowances, inside_borders
+from elumbra.core.cut.allowances import (
+    EDGES,
+    CutLine,
+    EdgeAllowance,
+    allowances_of,
+    cut_line,
+    edge_allowances,
+    edge_middles,
+    inside_borders,
+)
 from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size, pattern_for
 from elumbra.core.cut.booking import COUNTS_PER_MM, Booking, book
 from elumbra.core.cut.methods import WAYS, CutMethod, Laid, Way, minutes_of
-from elumbra.core.cut.steps import CutKind, CutStep, cut_steps, outline_on_blank
+from elumbra.core.cut.offcut_use import offcut_uses
+from elumbra.core.cut.placed import Part, PutByHand, hand_place
+from elumbra.core.cut.steps import CutKind, CutStep, cut_steps, outline_on_blank, points_on_blank
 from elumbra.core.cut.strip import Housing, Ruler, StripPlan, StripShape, plan_strip
 
 __all__ = [
@@ -20,19 +31,26 @@ __all__ = [
     "Housing",
     "Laid",
     "PaneToCut",
+    "Part",
+    "PutByHand",
     "Ruler",
     "StripPlan",
     "StripShape",
     "Way",
+    "allowances_of",
     "blank_for",
     "blank_size",
     "book",
     "cut_line",
     "cut_steps",
     "edge_allowances",
+    "edge_middles",
+    "hand_place",
     "inside_borders",
     "minutes_of",
+    "offcut_uses",
     "outline_on_blank",
     "pattern_for",
     "plan_strip",
+    "points_on_blank",
 ]

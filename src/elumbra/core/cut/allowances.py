@@ -100,9 +100,8 @@ def cut_line(
         raise CoreError("Its outline crosses itself, so no pattern can be cut from it. Read it again at Survey.")
     seen = inside_borders(glass, borders) if any(borders.values()) and not is_strip else None
     if seen is not None:
-        onto = starting["border_allowance_mm"]
-        told = tuple(EdgeAllowance(edge, "onto the border", onto) for edge in EDGES)
-        shape = seen.buffer(onto, join_style="mitre").intersection(glass)
+        told = allowances_of(kind, borders=borders, is_strip=is_strip, starting=starting)
+        shape = seen.buffer(starting["border_allowance_mm"], join_style="mitre").intersection(glass)
     else:
         told = edge_allowances(kind, is_strip=is_strip, starting=starting)
         shape = _laid_off(glass, {one.edge: one.mm for one in told})
@@ -127,6 +126,38 @@ def edge_of(direction: Points) -> str:
     if out[1] < -_STEEP:
         return "bottom"
     return "right" if out[0] > 0 else "left"
+
+
+def allowances_of(
+    kind: WindowKind, *, borders: Mapping[str, float], is_strip: bool, starting: StartingValues
+) -> tuple[EdgeAllowance, ...]:
+    """The allowances of a pane: onto its border where one was read, else by how it is held."""
+    if any(borders.values()) and not is_strip:
+        return tuple(EdgeAllowance(edge, "onto the border", starting["border_allowance_mm"]) for edge in EDGES)
+    return edge_allowances(kind, is_strip=is_strip, starting=starting)
+
+
+def edge_middles(ring: Points) -> dict[str, tuple[float, float]]:
+    """By edge, the point halfway along it, on a counter-clockwise ring of shape ``(n, 2)``.
+
+    Examples
+    --------
+    >>> edge_middles(np.array([[0.0, 0.0], [8.0, 0.0], [8.0, 4.0], [0.0, 4.0]]))["top"]
+    (4.0, 4.0)
+    """
+    starts, ends = ring, np.roll(ring, -1, axis=0)
+    lengths = np.hypot(*(ends - starts).T)
+    found: dict[str, list[int]] = {}
+    for i in np.flatnonzero(lengths > _HAIR).tolist():
+        found.setdefault(edge_of(ends[i] - starts[i]), []).append(i)
+    middles = {}
+    for edge, stretches in found.items():
+        weights = lengths[stretches]
+        centre = ((starts[stretches] + ends[stretches]) / 2 * weights[:, None]).sum(axis=0) / weights.sum()
+        points = np.concatenate([(starts[stretches] + ends[stretches]) / 2, starts[stretches], ends[stretches]])
+        nearest = points[int(np.argmin(np.hypot(*(points - centre).T)))]
+        middles[edge] = (float(nearest[0]), float(nearest[1]))
+    return middles
 
 
 def _laid_off(glass: Polygon, by: Mapping[str, float]) -> Polygon:

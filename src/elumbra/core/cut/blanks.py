@@ -9,7 +9,7 @@ from math import ceil
 from elumbra.core.cut.allowances import CutLine, cut_line
 from elumbra.core.cut.methods import CutMethod
 from elumbra.core.glass import Curve, Outline, WindowKind
-from elumbra.core.nest import Blank, Pattern, Turn, TurnOption
+from elumbra.core.nest import Blank, HandPlace, Pattern, Turn, TurnOption
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import MM_PER_INCH
 
@@ -32,6 +32,7 @@ class PaneToCut:
     window_id: str = ""  # the window it is for, where a window has more than one piece
     method: CutMethod = CutMethod.BULK
     borders: Mapping[str, float] = field(default_factory=dict)  # dark border by edge, as it was read [mm]
+    by_hand: HandPlace | None = None  # where somebody put it
 
 
 def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, float]:

@@ -15,7 +15,7 @@ from enum import StrEnum
 import numpy as np
 
 from elumbra.core.film import LinerSide, Stock
-from elumbra.core.geom import bounds, mirrored
+from elumbra.core.geom import bounds
 from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import Outline
 from elumbra.core.nest.layout import TOUCHING, Lane, Layout, Placed, Section, Turn
@@ -104,17 +104,23 @@ def outline_on_blank(outline: Outline, item: Placed, *, liner: LinerSide, play: 
     Points
         Ring on the stock, along and across [mm], as seen from above.
     """
-    ring = mirrored(outline.ring) if liner is LinerSide.DOWN else outline.ring
-    low_x, low_y, high_x, high_y = bounds(ring)
-    ring = ring - [low_x, low_y]
+    ring = outline.ring[::-1] if liner is LinerSide.DOWN else outline.ring
+    return points_on_blank(ring, outline, item, liner=liner, play=play)
+
+
+def points_on_blank(points: Points, outline: Outline, item: Placed, *, liner: LinerSide, play: float) -> Points:
+    """Points of a pane, shape ``(n, 2)``, where they lie on its blank; see ``outline_on_blank``."""
+    low_x, low_y, high_x, high_y = bounds(outline.ring)
     width, height = high_x - low_x, high_y - low_y
+    along = high_x - points[:, 0] if liner is LinerSide.DOWN else points[:, 0] - low_x
+    seen = np.column_stack([along, points[:, 1] - low_y])
     if item.turn is Turn.UPRIGHT:
-        turned = ring
+        turned = seen
     elif item.turn is Turn.UPSIDE_DOWN:
-        turned = np.array([width, height]) - ring
+        turned = np.array([width, height]) - seen
     else:
         # A quarter turn counter-clockwise: the head lies left, the foot right, where the further
         # play of its cut is.
-        turned = np.column_stack([height - ring[:, 1], ring[:, 0]])
+        turned = np.column_stack([height - seen[:, 1], seen[:, 0]])
     at_y = item.across - height - play if item.turn is Turn.UPSIDE_DOWN else play
     return np.asarray(turned + np.array([item.x + play, item.y + at_y]))

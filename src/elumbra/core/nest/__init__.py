@@ -1,6 +1,7 @@
 """Placing blanks on rolls and offcuts: least cost, verified, with bounds and comparisons."""
 
 from elumbra.core.nest.bounds import Bounds, film_bounds
+from elumbra.core.nest.by_hand import HandPlace, Tried, plan_with_hand, settle, try_place
 from elumbra.core.nest.check import check_layout, cuttable
 from elumbra.core.nest.layout import (
     Blank,
@@ -15,18 +16,20 @@ from elumbra.core.nest.layout import (
     TurnOption,
     Unplaced,
     by_id,
+    lot_of,
     score,
 )
-from elumbra.core.nest.lots import lot_of, plan_by_lot, split_pairs
-from elumbra.core.nest.pattern import (
+from elumbra.core.nest.lots import plan_by_lot, split_pairs
+from elumbra.core.nest.pattern import plan_patterns
+from elumbra.core.nest.pattern_by_hand import plan_patterns_with_hand, settle_patterns, try_pattern
+from elumbra.core.nest.pattern_check import check_patterns
+from elumbra.core.nest.pattern_layout import (
     Pattern,
     PatternPlaced,
     PatternPlan,
     PatternRest,
     PatternRules,
     PatternStrip,
-    check_patterns,
-    plan_patterns,
     rotation,
 )
 from elumbra.core.nest.search import Baseline, CutPlan, plan_cuts
@@ -37,6 +40,7 @@ __all__ = [
     "Bounds",
     "Costing",
     "CutPlan",
+    "HandPlace",
     "Lane",
     "Layout",
     "Leftover",
@@ -49,6 +53,7 @@ __all__ = [
     "Placed",
     "Score",
     "Section",
+    "Tried",
     "Turn",
     "TurnOption",
     "Unplaced",
@@ -61,7 +66,13 @@ __all__ = [
     "plan_by_lot",
     "plan_cuts",
     "plan_patterns",
+    "plan_patterns_with_hand",
+    "plan_with_hand",
     "rotation",
     "score",
+    "settle",
+    "settle_patterns",
     "split_pairs",
+    "try_pattern",
+    "try_place",
 ]

@@ -14,13 +14,15 @@ from itertools import combinations
 
 from elumbra.core.errors import LayoutError
 from elumbra.core.film import Stock
-from elumbra.core.nest.layout import Blank, Layout, Placed, Section, option_of
+from elumbra.core.nest.layout import Blank, Layout, Placed, Section, lot_of, option_of
 
 _SLACK = 1e-3  # mm: far below a knife, far above rounding
 
 
-def check_layout(layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, Stock]) -> None:
-    """Verify a layout from scratch.
+def check_layout(
+    layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping[str, Stock], one_lot: bool = False
+) -> None:
+    """Verify a layout from scratch; with ``one_lot``, that every pair comes from one lot too.
 
     Raises
     ------
@@ -44,8 +46,29 @@ def check_layout(layout: Layout, *, blanks: Mapping[str, Blank], stocks: Mapping
         _check_lengths(layout, stocks[stock_id], problems)
         if not cuttable(items, stages=3):
             problems.setdefault(stock_id, "Three stages of straight cuts do not free these blanks.")
+    if one_lot:
+        where = {
+            item.blank_id: section.stock_id
+            for section in layout.sections
+            for lane in section.lanes
+            for item in lane.placed
+        }
+        check_lots(where, {blank.id: blank.pair for blank in blanks.values()}, stocks, problems)
     if problems:
         raise LayoutError(f"The layout cannot be cut: {next(iter(problems.values()))}", fields=problems)
+
+
+def check_lots(
+    where: Mapping[str, str], pair_of: Mapping[str, str], stocks: Mapping[str, Stock], problems: dict[str, str]
+) -> None:
+    """Note every piece whose twin lies on another lot: two windows side by side must not differ in shade."""
+    lots: dict[str, set[str]] = {}
+    for piece, stock_id in where.items():
+        if (pair := pair_of.get(piece)) and stock_id in stocks:
+            lots.setdefault(pair, set()).add(lot_of(stocks[stock_id]))
+    for piece in where:
+        if len(lots.get(pair_of.get(piece, ""), ())) > 1:
+            problems.setdefault(piece, "Its twin comes from another lot.")
 
 
 def _check_presence(layout: Layout, blanks: Mapping[str, Blank], problems: dict[str, str]) -> None:
@@ -141,11 +164,11 @@ def cuttable(items: Sequence[Placed], *, stages: int, across_first: bool = True)
         return True
     if stages == 0:
         return False
-    groups = _separate(items, along=across_first)
+    groups = between_cuts(items, along=across_first)
     return all(cuttable(group, stages=stages - 1, across_first=not across_first) for group in groups)
 
 
-def _separate(items: Sequence[Placed], *, along: bool) -> list[list[Placed]]:
+def between_cuts(items: Sequence[Placed], *, along: bool) -> list[list[Placed]]:
     """Groups between full-length straight cuts at right angles to the given direction."""
     spans = sorted(
         ((i.x, i.x + i.along, i) if along else (i.y, i.y + i.across, i) for i in items),

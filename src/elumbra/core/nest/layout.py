@@ -330,3 +330,8 @@ def option_of(blank: Blank, turn: Turn) -> TurnOption:
 def by_id(blanks: Sequence[Blank]) -> dict[str, Blank]:
     """Blanks by their id."""
     return {blank.id: blank for blank in blanks}
+
+
+def lot_of(stock: Stock) -> str:
+    """A stock's lot; film of a lot that nobody noted is taken for a lot of its own."""
+    return stock.lot or f"not noted: {stock.id}"

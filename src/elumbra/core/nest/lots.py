@@ -11,7 +11,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from elumbra.core.film import Stock
-from elumbra.core.nest.layout import Blank, Costing, Layout, Section, Unplaced, by_id, score
+from elumbra.core.nest.check import check_layout
+from elumbra.core.nest.layout import Blank, Costing, Layout, Section, Unplaced, by_id, lot_of, score
 from elumbra.core.nest.search import CutPlan, plan_cuts
 
 _NO_LOT = "No one lot on the rack has enough for both of the pair."
@@ -24,30 +25,27 @@ def plan_by_lot(
     *,
     roll_widths: Sequence[float],
     two_lots_allowed: bool = False,
+    starts: Sequence[Layout] = (),
 ) -> Iterator[CutPlan]:
     """As ``plan_cuts``, with every pair on stock of one lot; the last plan has ``finished`` set."""
     paired = any(blank.pair for blank in blanks)
     if two_lots_allowed or not paired or len({lot_of(stock) for stock in stocks}) < 2:
-        yield from plan_cuts(blanks, stocks, costing, roll_widths=roll_widths)
+        yield from plan_cuts(blanks, stocks, costing, roll_widths=roll_widths, starts=starts)
         return
     best: CutPlan | None = None
-    for plan in plan_cuts(blanks, stocks, costing, roll_widths=roll_widths):
+    for plan in plan_cuts(blanks, stocks, costing, roll_widths=roll_widths, starts=starts):
         if not split_pairs(plan.layout, blanks, stocks):
             best = plan
             yield plan
     if best is None or not best.finished:
         by_lots = _lot_after_lot(blanks, stocks, costing, roll_widths)
         better = by_lots if best is None or _rank(by_lots) < _rank(best) else best
+        check_layout(better.layout, blanks=by_id(blanks), stocks={one.id: one for one in stocks}, one_lot=True)
         yield replace(better, proven=False, finished=True)
 
 
 def _rank(plan: CutPlan) -> tuple[int, float]:
     return len(plan.layout.unplaced), plan.score.net
-
-
-def lot_of(stock: Stock) -> str:
-    """A stock's lot; film of a lot that nobody noted is taken for a lot of its own."""
-    return stock.lot or f"not noted: {stock.id}"
 
 
 def split_pairs(layout: Layout, blanks: Sequence[Blank], stocks: Sequence[Stock]) -> frozenset[str]:

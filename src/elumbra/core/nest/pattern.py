@@ -23,99 +23,21 @@ from elumbra.core.geom.polygon import Points
 from elumbra.core.nest.first import place_all
 from elumbra.core.nest.layout import TOUCHING, Blank, Costing, Layout, Turn, TurnOption, Unplaced
 from elumbra.core.nest.leftover import largest_rectangle
+from elumbra.core.nest.pattern_check import check_patterns
+from elumbra.core.nest.pattern_layout import (
+    Pattern,
+    PatternPlaced,
+    PatternPlan,
+    PatternRest,
+    PatternRules,
+    PatternStrip,
+    rotation,
+    strip_of,
+)
 from elumbra.core.nest.unplaced import fits, no_room, split_fitting
 
 _SIMPLE_MM = 0.3  # the library gets outlines that much larger and simpler
 _EXTRA_GAP = 0.05  # mm: rounding of the library is never taken off the gap
-
-
-def rotation(turn: Turn) -> Points:
-    """The matrix, shape ``(2, 2)``, that points as rows are multiplied with to be turned.
-
-    Examples
-    --------
-    >>> (np.array([[1.0, 0.0]]) @ rotation(Turn.SIDEWAYS)).tolist()
-    [[0.0, 1.0]]
-    """
-    angle = np.deg2rad(int(turn))
-    cos, sin = round(float(np.cos(angle)), 12), round(float(np.sin(angle)), 12)
-    return np.array([[cos, sin], [-sin, cos]])
-
-
-@dataclass(frozen=True)
-class Pattern:
-    """A piece with its cut line, seen liner side up, least x and y at 0; counter-clockwise."""
-
-    id: str
-    label: str
-    ring: Points
-    turns: tuple[Turn, ...]
-    pair: str = ""
-
-    def turned(self, turn: Turn) -> Points:
-        """The cut line turned, least x and y at 0 again."""
-        ring = self.ring @ rotation(turn)
-        return np.asarray(ring - ring.min(axis=0))
-
-
-@dataclass(frozen=True)
-class PatternPlaced:
-    """A pattern on its stock: turned, then moved so that its least corner lies at x, y."""
-
-    pattern_id: str
-    turn: Turn
-    x: float
-    y: float
-    ring: Points
-
-
-@dataclass(frozen=True)
-class PatternStrip:
-    """A full-width length of one stock, from ``x`` on, with patterns on it."""
-
-    stock_id: str
-    x: float
-    length: float
-    placed: tuple[PatternPlaced, ...]
-
-
-@dataclass(frozen=True)
-class PatternRules:
-    """What a pattern layout keeps to [mm]."""
-
-    gap: float
-    margin: float
-
-
-@dataclass(frozen=True)
-class PatternRest:
-    """The largest rectangle that a strip leaves; film cut off square around it goes back on the rack."""
-
-    stock_id: str
-    x: float
-    y: float
-    along: float
-    across: float
-    usable: bool
-
-
-@dataclass(frozen=True)
-class PatternPlan:
-    """A verified layout of patterns and what it costs."""
-
-    strips: tuple[PatternStrip, ...]
-    unplaced: tuple[Unplaced, ...]
-    rests: tuple[PatternRest, ...]
-    new_film: float  # [$]
-    offcuts_used: float
-    kept: float
-    minutes: float
-    net: float
-    roll_length: float
-    placed_area: float
-    taken_area: float
-    bound: float  # least money for film by area alone
-    finished: bool
 
 
 def plan_patterns(
@@ -171,6 +93,28 @@ def plan_patterns(
     yield replace(best, finished=True)
 
 
+def verified_patterns(
+    strips: Sequence[PatternStrip],
+    patterns: Sequence[Pattern],
+    stocks: Sequence[Stock],
+    costing: Costing,
+    rules: PatternRules,
+    *,
+    unplaced: Sequence[Unplaced],
+) -> PatternPlan:
+    """A layout that was made otherwise, verified and costed.
+
+    Raises
+    ------
+    LayoutError
+        It cannot be cut.
+    """
+    without = {item.blank_id for item in unplaced}
+    kept = [pattern for pattern in patterns if pattern.id not in without]
+    maker = _Maker(kept, {stock.id: stock for stock in stocks}, costing, rules, tuple(unplaced))
+    return maker.plan(strips, finished=False)
+
+
 def _box(pattern: Pattern, rules: PatternRules) -> Blank:
     """A pattern as the blank that holds it with its gap."""
     options = {}
@@ -198,12 +142,7 @@ def _as_strips(layout: Layout, by_id: dict[str, Pattern], rules: PatternRules) -
                 x, y = item.x + rules.margin, item.y + rules.margin
                 ring = pattern.turned(turn) + np.array([x, y])
                 found.setdefault(section.stock_id, []).append(PatternPlaced(pattern.id, turn, x, y, ring))
-    return [_strip(stock_id, placed, rules) for stock_id, placed in found.items()]
-
-
-def _strip(stock_id: str, placed: Sequence[PatternPlaced], rules: PatternRules) -> PatternStrip:
-    reach = max(float(item.ring[:, 0].max()) for item in placed)
-    return PatternStrip(stock_id, 0.0, reach + rules.margin, tuple(placed))
+    return [strip_of(stock_id, placed, rules) for stock_id, placed in found.items()]
 
 
 def _packed_again(maker: _Maker, best: PatternPlan, time: int, seed: int) -> Iterator[list[PatternStrip]]:
@@ -263,7 +202,7 @@ class _Maker:
         ]
         low = min(float(item.ring[:, 0].min()) for item in placed) - rules.margin
         shifted = [replace(item, x=item.x - low, ring=item.ring - np.array([low, 0.0])) for item in placed]
-        strip = _strip(stock_id, shifted, rules)
+        strip = strip_of(stock_id, shifted, rules)
         if strip.length > stock.length + TOUCHING:
             return None
         try:
@@ -318,71 +257,3 @@ def _placed(pattern: Pattern, degrees: float, translation: tuple[float, float], 
     ring = pattern.ring @ rotation(turn) + np.array(translation) + rules.margin
     x, y = ring.min(axis=0).tolist()
     return PatternPlaced(pattern.id, turn, x, y, np.asarray(ring))
-
-
-def check_patterns(
-    strips: Sequence[PatternStrip], patterns: dict[str, Pattern], stocks: dict[str, Stock], rules: PatternRules
-) -> None:
-    """Verify a layout of patterns from scratch: inside, margin, gap, turn, hand, size, each once, stock.
-
-    That a pair lies on one lot is no matter of this: stock of one lot is all that it is laid on.
-
-    Raises
-    ------
-    LayoutError
-        ``fields`` names each piece or stock and what is wrong with it.
-    """
-    problems: dict[str, str] = {}
-    seen: list[str] = []
-    for strip in strips:
-        stock = stocks.get(strip.stock_id)
-        if stock is None:
-            problems[strip.stock_id] = "Not on the rack."
-            continue
-        if strip.x < -_SLACK or strip.x + strip.length > stock.length + _SLACK:
-            problems[strip.stock_id] = f"Needs {strip.length:.0f} mm, and has {stock.length:.0f} mm."
-        polygons = []
-        for item in strip.placed:
-            seen.append(item.pattern_id)
-            polygons.append(Polygon(item.ring))
-            _check_item(item, strip, stock, patterns, rules, problems)
-        for i, one in enumerate(polygons):
-            for j in range(i):
-                if one.distance(polygons[j]) < rules.gap - _SLACK or one.intersects(polygons[j]):
-                    name = strip.placed[i].pattern_id
-                    problems.setdefault(name, f"Lies nearer than the gap to {strip.placed[j].pattern_id}.")
-    for name in set(seen) | set(patterns):
-        if seen.count(name) != 1:
-            problems[name] = f"Stands {seen.count(name)} times in the layout; must stand once."
-    if problems:
-        raise LayoutError(f"The patterns cannot be cut so: {next(iter(problems.values()))}", fields=problems)
-
-
-_SLACK = 1e-3
-
-
-def _check_item(
-    item: PatternPlaced,
-    strip: PatternStrip,
-    stock: Stock,
-    patterns: dict[str, Pattern],
-    rules: PatternRules,
-    problems: dict[str, str],
-) -> None:
-    pattern = patterns.get(item.pattern_id)
-    if pattern is None:
-        problems[item.pattern_id] = "Nobody asked for this pattern."
-        return
-    if item.turn not in pattern.turns:
-        problems[item.pattern_id] = f"May not be turned by {int(item.turn)} degrees."
-        return
-    due = Polygon(pattern.turned(item.turn) + np.array([item.x, item.y]))
-    own = Polygon(item.ring)
-    if not own.is_valid:
-        problems[item.pattern_id] = "Its cut line crosses itself."
-    elif due.symmetric_difference(own).area > _SLACK * max(1.0, due.length):
-        problems[item.pattern_id] = "Has another outline, or another hand, than was asked for."
-    (low_x, low_y), (high_x, high_y) = item.ring.min(axis=0), item.ring.max(axis=0)
-    inside = low_x >= strip.x + rules.margin - _SLACK and high_x <= strip.x + strip.length - rules.margin + _SLACK
-    if not inside or low_y < rules.margin - _SLACK or high_y > stock.width - rules.margin + _SLACK:
-        problems.setdefault(item.pattern_id, f"Lies nearer than the margin to the edge of {stock.label or stock.id}.")

@@ -137,6 +137,23 @@ def plan_cuts(
     yield maker.plan(found, proven=False, finished=True, rounds=rounds)
 
 
+def verified_plan(
+    layout: Layout, blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, *, finished: bool
+) -> CutPlan:
+    """A layout that was made otherwise, verified, with all that it is measured against; never said to be proven.
+
+    Raises
+    ------
+    LayoutError
+        It cannot be cut.
+    """
+    without = {item.blank_id for item in layout.unplaced}
+    maker = _Maker([one for one in blanks if one.id not in without], stocks, costing, list(layout.unplaced))
+    found = _Found(maker)
+    found.add(replace(layout, unplaced=()))
+    return maker.plan(found, proven=False, finished=finished, rounds=0)
+
+
 def _stock_order(stock: Stock) -> tuple[object, ...]:
     return stock.kind.value, stock.width, stock.length, stock.price, stock.lot, stock.id
 

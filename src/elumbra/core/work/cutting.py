@@ -16,6 +16,7 @@ from elumbra.core.cut import (
     PaneToCut,
     StripPlan,
     blank_for,
+    hand_place,
     pattern_for,
     plan_strip,
 )
@@ -23,7 +24,7 @@ from elumbra.core.errors import CoreError
 from elumbra.core.glass import Outline
 from elumbra.core.law import Question, VerdictWord
 from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, describe_swap, label
-from elumbra.core.nest import Blank, Pattern
+from elumbra.core.nest import Blank, HandPlace, Pattern
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import length_of
 from elumbra.core.work.facts import no_film_reason
@@ -43,6 +44,11 @@ class ToCut:
     patterns: tuple[Pattern, ...] = ()
     lines: Mapping[str, CutLine] = field(default_factory=dict)
     ready_cut: tuple[PaneToCut, ...] = ()  # of a kit: nothing to lay out
+
+    @property
+    def places(self) -> Mapping[str, HandPlace]:
+        """By piece, where somebody put it, as seen from above."""
+        return {pane.id: pane.by_hand for pane in self.panes.values() if pane.by_hand is not None}
 
 
 class Station(StrEnum):
@@ -195,6 +201,7 @@ def _pieces(
         id=window.id, label=window.label, kind=window.kind, curve=window.measures.curve, outline=outline, pair=pair,
         window_id=window.id, play=window.play_mm, method=method,
         borders={edge: length_of(window.findings, f"border_{edge}") or 0.0 for edge in EDGES},
+        by_hand=hand_place(window.by_hand, ""),
     )  # fmt: skip
     if not window.is_strip:
         return [whole]
@@ -208,6 +215,7 @@ def _pieces(
             outline=Outline(ring, ring, outline.measured),
             is_strip=True,
             pair="",
+            by_hand=hand_place(window.by_hand, side),
         )
         for side, ring in zip(sides, plan.pieces, strict=True)
     ]

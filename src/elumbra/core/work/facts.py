@@ -16,7 +16,7 @@ from typing import Annotated, Any, get_args, get_type_hints
 from annotated_types import Ge, Le, Len
 
 from elumbra.core.bounds import Percent
-from elumbra.core.cut import CutMethod, StripShape
+from elumbra.core.cut import CutMethod, PutByHand, StripShape
 from elumbra.core.glass import GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
@@ -97,6 +97,7 @@ class WindowFacts(GlassFacts):
     readings_kept: bool = fact(default=False)  # somebody stands by readings that may be off
     seen_from_outside: bool = fact(default=False)  # somebody looked which way the pane leans
     cut_method: CutMethod | None = fact(default=None, on_both=True)  # None: as the whole car
+    by_hand: Annotated[tuple[PutByHand, ...], Len(0, 4)] = fact(default=())  # pieces that somebody placed on the film
     strip_shape: StripShape = fact(default=StripShape.STRAIGHT)
     strip_pieces: Annotated[int, Ge(1), Le(2)] = fact(default=1)
     play_mm: Annotated[float, Ge(0), Le(100)] | None = fact(default=None)  # less than usual, accepted for this pane

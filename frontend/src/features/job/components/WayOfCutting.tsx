@@ -70,26 +70,3 @@ export function Ways({ plan }: { plan: Plan }) {
     </>
   );
 }
-
-/** How far patterns reach past the edges that are seen, by name. */
-export function Allowances({ plan, window }: { plan: Plan; window: JobWindow | null }) {
-  const shown = plan.films
-    .flatMap((film) => film.pieces)
-    .filter((piece) => piece.kind === "pattern" && (window === null || piece.window_id === window.id));
-  if (shown.length === 0) return null;
-  return (
-    <Ruled title="Allowances of the patterns">
-      {shown.map((piece) => (
-        <Typography key={piece.mark}>
-          <b>
-            {piece.mark} {piece.label}
-          </b>
-          :{" "}
-          {piece.allowances
-            .map((one) => `${one.edge} ${one.mm > 0 ? "+" : ""}${one.mm.toFixed(1)} mm, ${one.name}`)
-            .join("; ")}
-        </Typography>
-      ))}
-    </Ruled>
-  );
-}

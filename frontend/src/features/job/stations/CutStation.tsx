@@ -15,8 +15,9 @@ import {
 import { useStopTask, useWindowChange, useJobChange } from "../api";
 import { Cuttings, FilmIsCut } from "../components/FilmIsCut";
 import { Held, HoldFilm } from "../components/HoldFilm";
-import { Allowances, WayOfCutting, Ways } from "../components/WayOfCutting";
+import { WayOfCutting, Ways } from "../components/WayOfCutting";
 import { SendToCutter } from "../components/SendToCutter";
+import { useHand } from "../components/useHand";
 import { HeldBack } from "../components/HeldBack";
 
 interface Props {
@@ -36,6 +37,7 @@ type Plan = NonNullable<Task["plan"]>;
 
 /** What is ready for the knife and what is not; then which roll, which way round, how long, what is left. */
 export function CutStation({ job, window, task, anyFilm, error, onSelect }: Props) {
+  const hand = useHand(job);
   if (!anyFilm)
     return (
       <>
@@ -51,6 +53,7 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
   // A plan of an older state of the job is not shown: it could be cut by mistake.
   const current = task && task.input_hash === job.input_hash ? task : undefined;
   const plan = current?.plan;
+  const earlier = plan ?? (hand.film === null ? undefined : task?.plan);
   const working = !current || !["done", "failed"].includes(current.status);
   const held = job.windows.filter((one) => one.held !== null);
   return (
@@ -72,17 +75,24 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
       <HeldBack job={job} held={held} lit={window?.id ?? null} />
       {working && <Working task={current} />}
       {current?.status === "failed" && <ErrorNote error={current.error} />}
-      {plan?.films.map((film) => (
-        <CutBoard
-          key={film.film_id}
-          plan={film}
-          lit={window?.id ?? null}
-          onPick={onSelect}
-          above={ABOVE + Math.ceil(held.length / 2) * A_HELD_LINE}
-          mend={(item) => <Mend job={job} item={item} />}
-        />
-      ))}
-      {plan && <Allowances plan={plan} window={window} />}
+      {/* While pieces are moved by hand, the plan of a moment ago stays in its place, faint and out of reach. */}
+      <Box
+        inert={plan == null}
+        sx={{ opacity: plan == null ? 0.4 : 1, "@media print": plan == null ? { display: "none" } : {} }}
+      >
+        {earlier?.films.map((film) => (
+          <CutBoard
+            key={film.film_id}
+            plan={film}
+            lit={window?.id ?? null}
+            onPick={onSelect}
+            above={ABOVE + Math.ceil(held.length / 2) * A_HELD_LINE}
+            mend={(item) => <Mend job={job} item={item} />}
+            films={earlier.films}
+            hand={hand}
+          />
+        ))}
+      </Box>
       {plan && <FromSurvey notes={plan.notes} />}
       {plan && <Ways plan={plan} />}
       {plan && plan.films.length + plan.held.length > 0 && (
