@@ -127,3 +127,33 @@ def test_a_roll_is_slit_and_both_halves_are_found(page: Page, address: str) -> N
     expect(page.get_by_text("Slit me is slit into two rolls.")).to_be_visible()
     page.goto(f"{address}/rack")
     expect(page.get_by_role("link", name=re.compile(r"^Slit me, 10 in"))).to_have_count(2)
+
+
+def ticked(box: Locator, yes: bool) -> None:
+    """Tick a box or take the tick out, and wait until the page says so."""
+    if box.is_checked() != yes:
+        box.click()
+    expect(box).to_be_checked(checked=yes)
+
+
+def test_cars_that_share_a_film_are_cut_together_and_one_is_taken_out(page: Page) -> None:
+    page.get_by_role("link", name="Jobs", exact=True).click()
+    page.get_by_role("link", name="Cut cars together").click()
+    expect(page.get_by_text("Cars, first promised first")).to_be_visible()
+    for box in page.get_by_role("checkbox").all():
+        ticked(box, re.match("100[14] ", box.locator("xpath=ancestor::label").inner_text()) is not None)
+    expect(answer(page)).to_contain_text(re.compile(r"windows of 2 cars ready"), timeout=60_000)
+    ready(page)
+    expect(page.get_by_text(re.compile(r"^Harbor 35, shared by 100\d, 100\d: .* each by itself"))).to_be_visible()
+    board = page.get_by_role("region", name="Cut plan for Harbor 35")
+    both = board.locator("g.piece").count()
+    ticked(page.get_by_role("checkbox", name=re.compile("^1004 ")), False)
+    expect(answer(page)).to_contain_text(re.compile(r"windows of 1 car ready"), timeout=60_000)
+    assert board.locator("g.piece").count() < both
+    ticked(page.get_by_role("checkbox", name=re.compile("^1004 ")), True)
+    expect(answer(page)).to_contain_text("windows of 2 cars ready", timeout=60_000)
+    ready(page)
+    page.get_by_role("button", name="Film is cut").click()
+    page.get_by_role("dialog").get_by_role("button", name="Yes, film is cut").click()
+    expect(page.get_by_text("Booked off the rack, each car its share.", exact=False)).to_be_visible()
+    expect(page.get_by_role("checkbox", name=re.compile("^1001 "))).to_have_count(0)

@@ -107,6 +107,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day/cars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open jobs that still need film, first promised first. */
+        get: operations["cut_day_cars_day_cars_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Book the plan of several cars as cut, each job its share; what is still open. */
+        post: operations["cut_day_is_cut_day_cut_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/cut-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cut sheet of several cars together as PDF. */
+        get: operations["cut_day_cut_sheet_day_cut_sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for the plan of several cars together. */
+        post: operations["cut_plan_day_day_layout_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/layout.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One film's layout for several cars as SVG to true scale. */
+        get: operations["cut_day_drawing_day_layout_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/tasks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the plan of several cars is; the best verified one so far. */
+        get: operations["cut_day_task_day_tasks__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/films": {
         parameters: {
             query?: never;
@@ -2447,6 +2549,72 @@ export interface components {
             windows: string[];
         };
         /**
+         * DayBody
+         * @description Cars that are cut together.
+         */
+        DayBody: {
+            /** Job Ids */
+            job_ids: string[];
+        };
+        /**
+         * DayCarOut
+         * @description An open job that still needs film.
+         */
+        DayCarOut: {
+            /** Films */
+            films: components["schemas"]["DayFilmOut"][];
+            /** Job Id */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** Promised At */
+            promised_at: string | null;
+            /** Title */
+            title: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+        };
+        /**
+         * DayCutBody
+         * @description The plan of several cars that was cut.
+         */
+        DayCutBody: {
+            /** Input Hash */
+            input_hash: string;
+            /** Job Ids */
+            job_ids: string[];
+            /**
+             * Keep
+             * @default null
+             */
+            keep?: string[] | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+        };
+        /**
+         * DayFilmOut
+         * @description How many pieces a car still needs of a film.
+         */
+        DayFilmOut: {
+            /** Film Id */
+            film_id: string;
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: number;
+        };
+        /**
+         * DayOut
+         * @description Open jobs that still need film, first promised first.
+         */
+        DayOut: {
+            /** Cars */
+            cars: components["schemas"]["DayCarOut"][];
+        };
+        /**
          * DrawingIn
          * @description A drawing, SVG or DXF text; the greatest width sets the scale where it is not known.
          */
@@ -3005,6 +3173,8 @@ export interface components {
             by_hand_refused: string[];
             /** Cuts */
             cuts: components["schemas"]["PlanCut"][];
+            /** @default null */
+            each_alone: components["schemas"]["PlanScore"] | null;
             /** Film Id */
             film_id: string;
             /** Film Name */
@@ -3027,6 +3197,11 @@ export interface components {
              */
             ready_cut: components["schemas"]["PlanReady"][];
             score: components["schemas"]["PlanScore"];
+            /**
+             * Shared By
+             * @default []
+             */
+            shared_by: string[];
             /** @default null */
             sheet: components["schemas"]["PlanSheet"] | null;
             /** Stocks */
@@ -4435,6 +4610,22 @@ export interface components {
             name: string;
         };
         /**
+         * PlanCar
+         * @description One of several cars that are cut together.
+         */
+        PlanCar: {
+            /** Job Id */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** Ready */
+            ready: string;
+            /** Vehicle */
+            vehicle: string;
+            /** Windows */
+            windows: string[];
+        };
+        /**
          * PlanCut
          * @description One knife cut, numbered in working order.
          */
@@ -4459,9 +4650,14 @@ export interface components {
         };
         /**
          * PlanDocument
-         * @description A whole job's cut plan.
+         * @description A cut plan: of a whole job, or of the cars of a day.
          */
         PlanDocument: {
+            /**
+             * Cars
+             * @default []
+             */
+            cars: components["schemas"]["PlanCar"][];
             /** Customer */
             customer: string;
             /** Films */
@@ -7200,6 +7396,294 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_day_cars_day_cars_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_day_is_cut_day_cut_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayCutBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_day_cut_sheet_day_cut_sheet_pdf_get: {
+        parameters: {
+            query: {
+                paper?: components["schemas"]["Paper"];
+                jobs: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_plan_day_day_layout_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayBody"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_day_drawing_day_layout_svg_get: {
+        parameters: {
+            query: {
+                jobs: string;
+                film_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_day_task_day_tasks__string_id__get: {
+        parameters: {
+            query: {
+                jobs: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -17,6 +17,10 @@ export const router = createBrowserRouter([
         path: "jobs/:jobId/:station?",
         lazy: async () => ({ Component: (await import("../features/job")).JobPage }),
       },
+      {
+        path: "together",
+        lazy: async () => ({ Component: (await import("../features/together")).TogetherPage }),
+      },
       { path: "quick", lazy: async () => ({ Component: (await import("../features/quick")).QuickPage }) },
       { path: "rack", lazy: async () => ({ Component: (await import("../features/rack")).RackPage }) },
       {

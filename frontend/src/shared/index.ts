@@ -1,4 +1,5 @@
 export * from "./components/Clauses";
+export * from "./cutboard/BookFilm";
 export * from "./cutboard/CutBoard";
 export type { Hand } from "./cutboard/hand";
 export * from "./components/Figure";

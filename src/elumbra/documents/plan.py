@@ -183,6 +183,8 @@ class FilmPlan(_Part):
     baseline_single: PlanScore | None
     proven: bool
     finished: bool
+    each_alone: PlanScore | None = None  # of a day: every car's own plan, one after another
+    shared_by: list[str] = []  # of a day: numbers of the jobs that get this film
     sheet: PlanSheet | None = None  # where the film is one bought sheet
     hypothetical: bool  # no such roll on the rack: customary widths were tried
 
@@ -241,8 +243,18 @@ class PlanReserved(_Part):
     words: str  # who holds it, for what, until when
 
 
+class PlanCar(_Part):
+    """One of several cars that are cut together."""
+
+    job_id: str
+    number: int
+    vehicle: str
+    ready: str
+    windows: list[str]  # ids of those that are cut
+
+
 class PlanDocument(_Part):
-    """A whole job's cut plan."""
+    """A cut plan: of a whole job, or of the cars of a day."""
 
     format: Literal["elumbra-plan"] = "elumbra-plan"
     format_version: Literal[2] = 2
@@ -251,6 +263,7 @@ class PlanDocument(_Part):
     vehicle: str
     states: list[str]
     number: int | None = None  # of the job
+    cars: list[PlanCar] = []  # of a day, first promised first
     printed_on: str = ""
     ready: str = ""  # how many windows are ready for the knife, in words
     films: list[FilmPlan]

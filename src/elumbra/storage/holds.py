@@ -6,7 +6,7 @@ promised day.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -25,11 +25,11 @@ def standing(session: Session, **equal: Any) -> list[HoldRecord]:
     return [hold for hold in found if hold.until >= clock.today_iso()]
 
 
-def held_counts(session: Session, *, but_job: str | None = None) -> dict[str, int]:
-    """By stock, how much is held; ``but_job`` leaves out what one job holds itself."""
+def held_counts(session: Session, *, but_jobs: Collection[str] = ()) -> dict[str, int]:
+    """By stock, how much is held; ``but_jobs`` leaves out what these jobs hold themselves."""
     found: dict[str, int] = {}
     for hold in standing(session):
-        if hold.job_id != but_job:
+        if hold.job_id not in but_jobs:
             found[hold.stock_id] = found.get(hold.stock_id, 0) + hold.count
     return found
 

@@ -239,6 +239,11 @@ class CuttingRecord(Record):
         return tuple(Taken(**one) for one in self.content.get("taken", ()))
 
     @property
+    def day(self) -> str:
+        """What the cuttings of cars that were cut together share; nothing where a job was cut by itself."""
+        return str(self.content.get("day", ""))
+
+    @property
     def kept(self) -> tuple[Kept, ...]:
         """Offcuts that were put on the rack."""
         return tuple(Kept(**one) for one in self.content.get("kept", ()))

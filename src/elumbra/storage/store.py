@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any, Generic, TypeVar
 
-from sqlalchemy import String, cast, func, or_, select, update
+from sqlalchemy import String, cast, func, literal_column, or_, select, update
 from sqlalchemy.orm import Session
 
 from elumbra.core.errors import CoreError
@@ -122,14 +122,19 @@ class Store(Generic[R]):
         return None if row is None else as_record(row, self._record)
 
     def all(self, *, order: str = "id", removed_too: bool = False, **equal: Any) -> list[R]:
-        """Records with the given values, or one of several; those out of sight only where asked for."""
+        """Records with the given values, or one of several; those out of sight only where asked for.
+
+        What is alike in the order asked for comes in the order in which it was written.
+        """
         query = select(self._table)
         for name, value in equal.items():
             column = getattr(self._table, name)
             query = query.where(column.in_(value) if isinstance(value, list) else column == value)
         if not removed_too:
             query = query.where(self._table.removed.is_(False))
-        rows = self._session.scalars(query.order_by(getattr(self._table, order), self._table.id))
+        rows = self._session.scalars(
+            query.order_by(getattr(self._table, order), literal_column(f"{self._table.__tablename__}.rowid"))
+        )
         return [as_record(row, self._record) for row in rows]
 
     def count(self, **equal: Any) -> int:

@@ -166,12 +166,12 @@ def requeue_interrupted(session: Session) -> None:
     session.execute(update(TaskRow).where(TaskRow.status == "running").values(status="queued"))
 
 
-def finished_for(session: Session, kind: str, job_id: str, input_hash: str) -> TaskRecord | None:
+def finished_for(session: Session, kind: str, job_id: str | None, input_hash: str) -> TaskRecord | None:
     """The finished task of a job as it stands now, however long ago it was asked for."""
     row = session.scalars(
         select(TaskRow)
-        .where(TaskRow.kind == kind, TaskRow.job_id == job_id, TaskRow.input_hash == input_hash)
-        .where(TaskRow.status == "done")
+        .where(TaskRow.kind == kind, TaskRow.input_hash == input_hash, TaskRow.status == "done")
+        .where(TaskRow.job_id.is_(None) if job_id is None else TaskRow.job_id == job_id)
         .order_by(TaskRow.seq.desc())
     ).first()
     return as_record(row, TaskRecord) if row else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import count
 from string import ascii_uppercase
 
@@ -24,7 +24,7 @@ from elumbra.core.glass import Side
 from elumbra.core.nest import Blank, Costing, CutPlan, Score, Turn, Unplaced, settle
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import inches
-from elumbra.core.work import Car, ToCut
+from elumbra.core.work import ToCut
 from elumbra.documents.plan import (
     FilmPlan,
     PlanCut,
@@ -59,22 +59,29 @@ def _marks(number: int) -> str:
     return mark
 
 
-def film_plan(
-    found: tuple[CutPlan, OnFilm | None],
-    film: Film,
-    to_cut: ToCut,
-    stocks: Sequence[Stock],
-    car: Car,
-    costing: Costing,
-    unlawful: Mapping[str, str],
-    *,
-    hypothetical: bool,
-    sheet: PlanSheet | None = None,
-) -> FilmPlan:
+@dataclass(frozen=True)
+class FilmOrder:
+    """What is cut of one film, from what, and how that is told."""
+
+    film: Film
+    to_cut: ToCut
+    stocks: Sequence[Stock]
+    costing: Costing
+    starting: StartingValues
+    sides: Mapping[str, Side]  # by window
+    unlawful: Mapping[str, str]  # by window, what stands on what is cut though the law says no
+    two_lots: bool = False  # a pair may come from two
+    turn_of: Mapping[str, int] = field(default_factory=dict)  # by window, how many cars are promised before its own
+    hypothetical: bool = False  # no such roll is on the rack
+    sheet: PlanSheet | None = None
+
+
+def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPlan:
     """All that is cut of one film, blanks and patterns, as the papers and screens show it."""
     plan, on_film = found
+    film, to_cut, stocks, starting, costing = order.film, order.to_cut, order.stocks, order.starting, order.costing
     by_stock = {stock.id: stock for stock in stocks}
-    laid = _laid(plan, to_cut, by_stock, car)
+    laid = _laid(plan, to_cut, by_stock, starting)
     if on_film is not None:
         laid = _with_patterns(laid, on_film, to_cut, by_stock, costing)
     return FilmPlan(
@@ -82,23 +89,23 @@ def film_plan(
         film_name=film.name,
         film_vlt_percent=100 * film.vlt,
         stocks=[_stock(stock, laid.used[stock.id]) for stock in stocks],
-        pieces=_told(laid.pieces, to_cut, car, unlawful),
+        pieces=_told(laid.pieces, order),
         cuts=laid.cuts,
-        leftovers=[_with_use(rest, car.starting) for rest in laid.rests],
-        unplaced=[_unplaced(item, to_cut, stocks, car.starting) for item in laid.without],
+        leftovers=[_with_use(rest, starting) for rest in laid.rests],
+        unplaced=[_unplaced(item, to_cut, stocks, starting) for item in laid.without],
         ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
-        ways=_ways(to_cut, car.starting),
-        why=why_words(plan, to_cut, stocks, costing, car.starting) if plan.finished and not hypothetical else [],
+        ways=_ways(to_cut, starting),
+        why=why_words(plan, to_cut, stocks, costing, starting) if plan.finished and not order.hypothetical else [],
         by_hand_refused=_refused(to_cut, stocks, on_film),
         score=laid.score,
         bound_area=laid.bounds[0],
         bound_free=laid.bounds[1],
-        baseline_narrowest=_score(plan.narrowest.score) if plan.narrowest and on_film is None else None,
-        baseline_single=_score(plan.single.score) if plan.single and on_film is None else None,
+        baseline_narrowest=score_told(plan.narrowest.score) if plan.narrowest and on_film is None else None,
+        baseline_single=score_told(plan.single.score) if plan.single and on_film is None else None,
         proven=plan.proven and on_film is None,
         finished=plan.finished,
-        hypothetical=hypothetical,
-        sheet=sheet,
+        hypothetical=order.hypothetical,
+        sheet=order.sheet,
     )
 
 
@@ -115,7 +122,7 @@ class _Laid:
     bounds: tuple[float, float]
 
 
-def _laid(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car: Car) -> _Laid:
+def _laid(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], starting: StartingValues) -> _Laid:
     """Blanks and their knife cuts."""
     steps = [
         PlanCut(
@@ -134,7 +141,9 @@ def _laid(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car: Car) -
     used = {stock_id: plan.layout.used_length(stock_id) for stock_id in stocks}
     without = list(plan.layout.unplaced)
     bounds = plan.bounds.area, plan.bounds.free
-    return _Laid(_blank_pieces(plan, to_cut, stocks, car), steps, rests, without, used, _score(plan.score), bounds)
+    return _Laid(
+        _blank_pieces(plan, to_cut, stocks, starting), steps, rests, without, used, score_told(plan.score), bounds
+    )
 
 
 def _with_patterns(laid: _Laid, on_film: OnFilm, to_cut: ToCut, stocks: Mapping[str, Stock], costing: Costing) -> _Laid:
@@ -252,7 +261,8 @@ def _stock(stock: Stock, used: float) -> PlanStock:
     )
 
 
-def _score(score: Score) -> PlanScore:
+def score_told(score: Score) -> PlanScore:
+    """A score as a plan tells it."""
     return PlanScore(
         new_film=score.new_film,
         offcuts_used=score.offcuts_used,
@@ -283,8 +293,10 @@ def _turns(blank: Blank) -> list[float]:
     return [float(turn) for turn in ([*given, Turn.UPSIDE_DOWN] if Turn.UPRIGHT in given else given)]
 
 
-def _blank_pieces(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car: Car) -> list[PlanPiece]:
-    usual = car.starting["blank_play_mm"]
+def _blank_pieces(
+    plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], starting: StartingValues
+) -> list[PlanPiece]:
+    usual = starting["blank_play_mm"]
     by_hand = settle(to_cut.places, to_cut.blanks, list(stocks.values())).ids
     turns = {blank.id: _turns(blank) for blank in to_cut.blanks}
     pieces = []
@@ -296,7 +308,7 @@ def _blank_pieces(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car
                 liner = stocks[section.stock_id].liner
                 ring = outline_on_blank(pane.outline, item, liner=liner, play=play)
                 edges = points_on_blank(edge_points(pane), pane.outline, item, liner=liner, play=play)
-                reach = allowances_of(pane.kind, borders=pane.borders, is_strip=pane.is_strip, starting=car.starting)
+                reach = allowances_of(pane.kind, borders=pane.borders, is_strip=pane.is_strip, starting=starting)
                 pieces.append(
                     PlanPiece(
                         mark="", window_id=pane.window_id, label=pane.label, side=Side.CENTRE,
@@ -311,17 +323,17 @@ def _blank_pieces(plan: CutPlan, to_cut: ToCut, stocks: Mapping[str, Stock], car
     return pieces
 
 
-def _told(pieces: Sequence[PlanPiece], to_cut: ToCut, car: Car, unlawful: Mapping[str, str]) -> list[PlanPiece]:
+def _told(pieces: Sequence[PlanPiece], order: FilmOrder) -> list[PlanPiece]:
     """Pieces with their marks, sides, minutes and twins."""
     numbers = count()
-    pair_of = {pane.window_id: pane.pair for pane in to_cut.panes.values()}
-    labels = {pane.label: pane.id for pane in to_cut.panes.values()}
-    minutes = _minutes(list(to_cut.panes.values()), car.starting)
+    pair_of = {pane.window_id: pane.pair for pane in order.to_cut.panes.values()}
+    labels = {pane.label: pane.id for pane in order.to_cut.panes.values()}
+    minutes = _minutes(list(order.to_cut.panes.values()), order.starting)
     marked = [
         piece.model_copy(
             update={
-                "mark": _marks(next(numbers)), "side": car.window(piece.window_id).side,
-                "unlawful": unlawful.get(piece.window_id, ""), "minutes": minutes[labels[piece.label]],
+                "mark": _marks(next(numbers)), "side": order.sides[piece.window_id],
+                "unlawful": order.unlawful.get(piece.window_id, ""), "minutes": minutes[labels[piece.label]],
             }
         )
         for piece in pieces

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from functools import partial
 
 from elumbra.car import assemble
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Costing, CutPlan, plan_cuts, plan_with_hand
+from elumbra.core.nest import Costing, plan_cuts
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import ReadBy, car_follows
 from elumbra.core.units import format_inches, inches
@@ -17,8 +16,8 @@ from elumbra.core.work import Car, Job, ToCut, Window, follows_of, goes_on_by_re
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanSheet, PlanVerdict
-from elumbra.tasks.film_plan import film_plan
-from elumbra.tasks.patterns import OnFilm, patterns_after
+from elumbra.tasks.film_plan import FilmOrder
+from elumbra.tasks.layouts import better_and_better, with_films
 
 _PULLED_LENGTH = 30_480.0  # a full 100 ft roll
 _PULLED_PRICE = 1e-5
@@ -51,11 +50,10 @@ def plan_job_file(
     car = assemble(document, shipped, defaults, today=today, judged=not pull_from_customary)
     starting = car.starting
     stocks = [core_stock(part) for part in document.stock]
-    shell = _shell(document, car)
-    unlawful = _unlawful(shell)
+    shell = plan_shell(document, car)
+    unlawful = unlawful_windows(shell)
     costing = Costing.from_starting(starting)
-    plans: dict[str, FilmPlan] = {}
-    searches: list[Iterator[FilmPlan]] = []
+    orders = []
     for film_id, to_cut in car.to_cut.items():
         of_film = [stock for stock in stocks if stock.film_id == film_id and stock.length > 0]
         pulled = pull_from_customary and not of_film
@@ -64,50 +62,15 @@ def plan_job_file(
         sheet = None
         if pull_from_customary and len(of_film) == 1 and of_film[0].kind is StockKind.SHEET:
             sheet = _sheet(to_cut, of_film[0], costing, starting)
-        found = _layouts(to_cut, of_film, costing, car)
-        as_plan = partial(
-            film_plan, film=car.job.films[film_id], to_cut=to_cut, stocks=of_film, car=car, costing=costing,
-            unlawful=unlawful, hypothetical=pulled, sheet=sheet,
+        orders.append(
+            FilmOrder(
+                car.job.films[film_id], to_cut, of_film, costing, starting, unlawful=unlawful, hypothetical=pulled,
+                sheet=sheet, sides={window.id: window.side for window in car.job.windows},
+                two_lots=car.job.vehicle.two_lots_allowed,
+            )
         )  # fmt: skip
-        searches.append(map(as_plan, found))
-        plans[film_id] = next(searches[-1])
-    # Whenever it is stopped, no film is missing: each has its first layout before any is improved.
-    yield _with_films(shell, plans, car)
-    for film_id, search in zip(list(plans), searches, strict=True):
-        for better in search:
-            plans[film_id] = better
-            yield _with_films(shell, plans, car)
-
-
-def _layouts(
-    to_cut: ToCut, stocks: Sequence[Stock], costing: Costing, car: Car
-) -> Iterator[tuple[CutPlan, OnFilm | None]]:
-    """Blanks first, ever better; then the patterns on what they leave, ever better."""
-    two_lots = car.job.vehicle.two_lots_allowed
-    blanks: CutPlan | None = None
-    on_film: OnFilm | None = None
-    for blanks in plan_with_hand(
-        to_cut.blanks, stocks, costing, places=to_cut.places, roll_widths=car.starting.roll_widths_mm,
-        two_lots_allowed=two_lots,
-    ):  # fmt: skip
-        if to_cut.patterns:
-            on_film = next(_patterns(blanks, to_cut, stocks, costing, car, seconds=()))
-        yield (replace(blanks, finished=False) if to_cut.patterns else blanks), on_film
-    if to_cut.patterns and blanks is not None:
-        for on_film in _patterns(blanks, to_cut, stocks, costing, car, seconds=_PATTERN_SECONDS):
-            yield replace(blanks, finished=on_film.plan.finished), on_film
-
-
-_PATTERN_SECONDS = (1, 3, 6)
-
-
-def _patterns(
-    blanks: CutPlan, to_cut: ToCut, stocks: Sequence[Stock], costing: Costing, car: Car, *, seconds: Sequence[int]
-) -> Iterator[OnFilm]:
-    return patterns_after(
-        blanks, to_cut, stocks, costing, car.starting,
-        two_lots_allowed=car.job.vehicle.two_lots_allowed, seconds=seconds,
-    )  # fmt: skip
+    for plans in better_and_better(orders):
+        yield _with_films(shell, plans, car)
 
 
 def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:
@@ -125,7 +88,8 @@ def _customary_rolls(film_id: str, widths: Sequence[float]) -> list[Stock]:
     ]  # fmt: skip
 
 
-def _shell(document: JobFile, car: Car) -> PlanDocument:
+def plan_shell(document: JobFile, car: Car) -> PlanDocument:
+    """What a plan tells of a car before anything is laid out."""
     job = car.job
     return PlanDocument(
         title=document.job.title,
@@ -162,13 +126,9 @@ def _notes(job: Job) -> list[PlanNote]:
     ]  # fmt: skip
 
 
-def _with_films(shell: PlanDocument, plans: Mapping[str, FilmPlan], car: Car) -> PlanDocument:
-    films = list(plans.values())
+def _with_films(shell: PlanDocument, films: Sequence[FilmPlan], car: Car) -> PlanDocument:
     short = len({item.window_id for film in films for item in film.unplaced})
-    ready = replace(readiness(car), short=short).headline
-    finished = all(film.finished for film in films)
-    proven = finished and all(film.proven for film in films)
-    return shell.model_copy(update={"films": films, "finished": finished, "proven": proven, "ready": ready})
+    return with_films(shell, films, ready=replace(readiness(car), short=short).headline)
 
 
 def _verdict(window: Window, car: Car) -> PlanVerdict:
@@ -195,7 +155,7 @@ def _verdict(window: Window, car: Car) -> PlanVerdict:
     )
 
 
-def _unlawful(shell: PlanDocument) -> dict[str, str]:
+def unlawful_windows(shell: PlanDocument) -> dict[str, str]:
     """By window, what stands on every drawing of an unlawful piece that is cut by a lead's reason."""
     return {
         verdict.window_id: f"{verdict.word} in {verdict.state}; goes on by reason: {verdict.reason}"

@@ -12,6 +12,7 @@ from elumbra.core.errors import CoreError
 from elumbra.documents.job_file import parse_job_file
 from elumbra.storage import clock
 from elumbra.storage.data_files import law_file, starting_values
+from elumbra.tasks.day import DayInput, plan_day
 from elumbra.tasks.plan import plan_job_file
 
 _MB = 1_000_000
@@ -46,7 +47,13 @@ def _quick_cut(content: str) -> Iterator[Step]:
     return _plan(content, pull_from_customary=True)
 
 
-KINDS: dict[str, Callable[[str], Iterator[Step]]] = {"plan": _plan, "quick_cut": _quick_cut}
+def _day(content: str) -> Iterator[Step]:
+    day = DayInput.model_validate_json(content)
+    for plan in plan_day(day, law_file(), starting_values(), today=clock.today_iso()):
+        yield Step(plan.model_dump_json(), plan.summary, plan.finished)
+
+
+KINDS: dict[str, Callable[[str], Iterator[Step]]] = {"plan": _plan, "quick_cut": _quick_cut, "day": _day}
 
 
 def work(kind: str, content: str, memory_mb: int, answers: Connection) -> None:

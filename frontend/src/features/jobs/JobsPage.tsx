@@ -32,6 +32,9 @@ export function JobsPage() {
                 importJob.write(file, { onSuccess: (job) => void navigate(`/jobs/${job.id}`) })
               }
             />
+            <Button component={Link} to="/together">
+              Cut cars together
+            </Button>
             <Button component={Link} to="/jobs/new" variant="contained" color="secondary">
               New job
             </Button>

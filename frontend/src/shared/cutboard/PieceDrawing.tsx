@@ -39,12 +39,21 @@ export function pieceWords(
     ...(pairWords === null ? [] : [{ text: pairWords, size: words }]),
   ];
   const at = { x: spot.x + spot.w / 2, y: spot.y + spot.h / 2 };
-  const block = fitted(lines, at, spot);
-  if (block?.lines.length === lines.length) return { block, whole: true };
-  // A narrow piece has its words one under another.
-  const narrow = lines.flatMap((line) => line.text.split(/ (?!×)(?<!× )/).map((text) => ({ ...line, text })));
-  const stacked = fitted(narrow, at, spot);
-  return stacked?.lines.length === narrow.length ? { block: stacked, whole: true } : { block, whole: false };
+  // All of it, then one word under another where the piece is narrow, then less of it; never half a name.
+  for (let count = lines.length; count > 0; count--) {
+    const shown = lines.slice(0, count);
+    for (const set of [shown, shown.flatMap(stacked)]) {
+      const block = fitted(set, at, spot);
+      if (block?.lines.length === set.length) return { block, whole: count === lines.length };
+    }
+  }
+  return { block: null, whole: false };
+}
+
+/** A line's words one under another; a size stays on one line. */
+function stacked(line: Line): Line[] {
+  if (line.text.includes("×")) return [line];
+  return line.text.split(" ").map((text) => ({ ...line, text }));
 }
 
 interface Props {

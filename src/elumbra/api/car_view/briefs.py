@@ -18,7 +18,8 @@ from elumbra.api.car_view.view import car_of
 from elumbra.car import JobParts, Shop, job_file, load_parts_of, load_shop
 from elumbra.core.errors import CoreError
 from elumbra.core.light import shade_hex
-from elumbra.core.work import Car, window_problems
+from elumbra.core.starting import StartingValues
+from elumbra.core.work import Car, ToCut, window_problems
 from elumbra.storage import clock, summaries, tasks
 from elumbra.storage.database import BusyError, DiskFullError
 from elumbra.storage.job_lists import still_open
@@ -103,11 +104,7 @@ def _summary(parts: JobParts, shop: Shop) -> KeptSummary:
     for record in parts.windows:
         problems += window_problems(car, record.id)
     return KeptSummary(
-        pieces=[
-            PieceBrief(label=blank.label, film_id=film_id, ways=[[way.along, way.across] for way in blank.turns])
-            for film_id, to_cut in car.to_cut.items()
-            for blank in to_cut.blanks
-        ],
+        pieces=[piece for film_id, to_cut in car.to_cut.items() for piece in _pieces(film_id, to_cut, shop.starting)],
         worst=car.worst,
         problems=problems,
         stuck=False,
@@ -116,6 +113,23 @@ def _summary(parts: JobParts, shop: Shop) -> KeptSummary:
         windows=len(parts.windows),
         band=[_band_pane(car, record.id) for record in parts.windows],
     )
+
+
+def _pieces(film_id: str, to_cut: ToCut, starting: StartingValues) -> list[PieceBrief]:
+    """The film that each blank takes, and each pattern with its margins."""
+    around = 2 * starting["edge_margin_mm"]
+    blanks = [
+        PieceBrief(label=blank.label, film_id=film_id, ways=[[way.along, way.across] for way in blank.turns])
+        for blank in to_cut.blanks
+    ]
+    patterns = [
+        PieceBrief(
+            label=pattern.label, film_id=film_id,
+            ways=[(pattern.turned(turn).max(axis=0) + around).tolist() for turn in pattern.turns],
+        )
+        for pattern in to_cut.patterns
+    ]  # fmt: skip
+    return blanks + patterns
 
 
 def _band_pane(car: Car, window_id: str) -> BandPane:

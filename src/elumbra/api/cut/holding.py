@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import UTC, date
 
 from sqlalchemy.orm import Session
@@ -34,11 +35,13 @@ def hold_film(session: Session, job_id: str, body: HoldBody, *, person: PersonRe
     lengths = planned.plan.taken
     if not lengths:
         raise CoreError("This plan takes no film, so there is nothing to hold.")
-    others = holds.held_counts(session, but_job=job_id)
+    others = holds.held_counts(session, but_jobs=[job_id])
     for stock_id, length in lengths.items():
         left = ledger.stock_with_left(session, stock_id)
         if counts(length) > left.left_count - others.get(stock_id, 0):
-            raise CoreError(f"{holders(session, stock_id, but_job=job_id)} What is free of it is too little to hold.")
+            raise CoreError(
+                f"{holders(session, stock_id, but_jobs=[job_id])} What is free of it is too little to hold."
+            )
     holds.hold(
         session, job_id, {stock_id: counts(length) for stock_id, length in lengths.items()},
         until=_until(job, body.until), person_id=person.id, person_name=person.name,
@@ -69,12 +72,12 @@ def release(session: Session, job_id: str, *, person_id: str) -> str:
     return job_id
 
 
-def holders(session: Session, stock_id: str, *, but_job: str) -> str:
+def holders(session: Session, stock_id: str, *, but_jobs: Sequence[str]) -> str:
     """Who holds how much of a piece of stock for what job, in sentences."""
     label = ledger.stock_with_left(session, stock_id).label
     told = []
     for one in holds.standing(session, stock_id=stock_id):
-        if one.job_id != but_job:
+        if one.job_id not in but_jobs:
             job = jobs(session).get(one.job_id)
             length = format_inches(one.count / counts(1.0))
             told.append(
@@ -83,7 +86,7 @@ def holders(session: Session, stock_id: str, *, but_job: str) -> str:
     return " ".join(told)
 
 
-def ask_about_holds(session: Session, taken: dict[str, int], *, job_id: str, sure: bool) -> None:
+def ask_about_holds(session: Session, taken: dict[str, int], *, job_ids: Sequence[str], sure: bool) -> None:
     """Ask before film is cut that is held for another job.
 
     Raises
@@ -91,9 +94,9 @@ def ask_about_holds(session: Session, taken: dict[str, int], *, job_id: str, sur
     ApiError
         ``ask_again``, with the holders' names, until somebody is sure.
     """
-    others = holds.held_counts(session, but_job=job_id)
+    others = holds.held_counts(session, but_jobs=job_ids)
     told = [
-        holders(session, stock_id, but_job=job_id)
+        holders(session, stock_id, but_jobs=job_ids)
         for stock_id, count in taken.items()
         if ledger.stock_with_left(session, stock_id).left_count - count < others.get(stock_id, 0)
     ]

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass, field, replace
 
 from sqlalchemy.orm import Session
 
@@ -10,10 +11,10 @@ from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.holding import ask_about_holds
 from elumbra.api.cut.operations import job_plan
 from elumbra.api.cut.schemas import CutBody
-from elumbra.core.cut import Booking, book
+from elumbra.core.cut import Booking, book, shared_out
 from elumbra.core.errors import CoreError
 from elumbra.core.units import format_inches
-from elumbra.documents.plan import FilmPlan, PlanLeftover, PlanStock
+from elumbra.documents.plan import FilmPlan, PlanDocument, PlanLeftover, PlanStock
 from elumbra.storage import clock, holds, ledger
 from elumbra.storage.ledger import MovementKind, counts
 from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, Kept, PersonRecord, StockRecord, Taken, new_id
@@ -23,10 +24,7 @@ _BOOKED = ((MovementKind.USED, "used"), (MovementKind.KEPT, "kept"), (MovementKi
 
 
 def film_is_cut(session: Session, job_id: str, body: CutBody, *, person: PersonRecord) -> str:
-    """Book the job's plan as cut; the job's id.
-
-    Lengths come off the rolls, an offcut or sheet is used up, kept offcuts go on the rack with a
-    label of their own, and every window keeps the lot and roll that its film is from.
+    """Book the job's plan as cut; the job's id. See ``book_plan``.
 
     Raises
     ------
@@ -36,52 +34,135 @@ def film_is_cut(session: Session, job_id: str, body: CutBody, *, person: PersonR
         Nothing of it can be cut.
     """
     job = jobs(session).get_present(job_id)
-    for done in cuttings(session).all(job_id=job_id):
-        if done.input_hash == body.input_hash:
-            raise ApiError(
-                "already_cut",
-                f"{done.person_name} has booked this plan as cut on {done.on_day}. Take that back first, or say "
-                "which windows are cut again.",
-            )
+    refuse_second(session, [job], body.input_hash)
     planned = job_plan(session, job_id)
-    plan = planned.plan
     if planned.input_hash != body.input_hash:
         raise ApiError("no_plan", "The job has changed since this plan was made. Look at the new plan first.")
+    book_plan(session, planned.plan, [job], body, person=person)
+    return job_id
+
+
+def refuse_second(session: Session, shared: Sequence[JobRecord], input_hash: str) -> None:
+    """Refuse a plan that was booked for any of these jobs before.
+
+    Raises
+    ------
+    ApiError
+        It was.
+    """
+    for job in shared:
+        for done in cuttings(session).all(job_id=job.id):
+            if done.input_hash == input_hash:
+                raise ApiError(
+                    "already_cut",
+                    f"{done.person_name} has booked this plan as cut on {done.on_day}. Take that back first, or say "
+                    "which windows are cut again.",
+                )
+
+
+def book_plan(
+    session: Session, plan: PlanDocument, shared: Sequence[JobRecord], body: CutBody, *, person: PersonRecord
+) -> None:
+    """Book a plan of one job, or of several that are cut together.
+
+    Lengths come off the rolls, an offcut or sheet is used up, kept offcuts go on the rack with a
+    label of their own, and every window keeps the lot and roll that its film is from.
+
+    Raises
+    ------
+    ApiError
+        Film held for others is cut and nobody is sure yet; a roll has less left than the plan takes.
+    CoreError
+        There is nothing to cut.
+    """
     if not plan.cut_windows:
         raise CoreError("There is nothing to cut in this plan.")
-    ask_about_holds(
-        session, {stock_id: counts(length) for stock_id, length in plan.taken.items()}, job_id=job_id, sure=body.sure
-    )
-    holds.end(session, job_id, why=holds.CUT, person_id=person.id)
-    cutting_id = new_id()
-    marks, taken, kept = [], [], []
-    cuttings(session).create(
-        CuttingRecord(
-            id=cutting_id, job_id=job_id, input_hash=body.input_hash, on_day=clock.today_iso(), person_name=person.name
-        ),
-        person_id=person.id,
-    )
+    ids = [job.id for job in shared]
+    lengths = {stock_id: counts(length) for stock_id, length in plan.taken.items()}
+    ask_about_holds(session, lengths, job_ids=ids, sure=body.sure)
+    for job_id in ids:
+        holds.end(session, job_id, why=holds.CUT, person_id=person.id)
+    job_of = {window.id: window.job_id for window in windows(session).all(job_id=ids, removed_too=True)}
+    day = new_id() if len(shared) > 1 else ""
+    cut = [job for job in shared if any(job_of.get(window) == job.id for window in plan.cut_windows)]
+    parts = {job.id: _Part(job, new_id(), job_of) for job in cut}
+    for part in parts.values():
+        record = CuttingRecord(
+            id=part.id, job_id=part.job.id, input_hash=body.input_hash, on_day=clock.today_iso(),
+            person_name=person.name,
+        )  # fmt: skip
+        cuttings(session).create(record, person_id=person.id)
     for film in plan.films:
         for source in (one for one in film.stocks if one.used_mm > 0):
-            rests = [one for one in film.leftovers if one.stock_id == source.id and one.label]
-            wanted = [one for one in rests if body.keep is None or one.label in body.keep]
-            left = ledger.stock_with_left(session, source.id)
-            booked = _booking(film, source, left, wanted)
-            _opened(session, left, person.id)
-            _move(session, left, booked, cutting_id, job, person.id, sign=-1)
-            taken.append(_taken(left, booked))
-            kept += [_put_on_rack(session, left, one, job, cutting_id, person.id) for one in wanted]
-            marks += _marks(film, source)
-        marks += [CutMark(one.window_id, one.label, film.film_id, "", "ready-cut kit") for one in film.ready_cut]
-    record = cuttings(session).get(cutting_id)
-    content = {
-        "windows": [{"window_id": m.window_id, "label": m.label, "film_id": m.film_id, "lot": m.lot, "roll": m.roll}
-                    for m in marks],
-        "taken": [asdict(one) for one in taken],
-        "kept": [asdict(one) for one in kept],
-    }  # fmt: skip
-    cuttings(session).update(replace(record, content=content), person_id=person.id, action="film cut")
-    return job_id
+            _book_source(session, film, source, list(parts.values()), body.keep, person.id)
+        for part in parts.values():
+            part.marks += [
+                part.own(CutMark(one.window_id, one.label, film.film_id, "", "ready-cut kit"))
+                for one in film.ready_cut
+                if part.cuts(one.window_id)
+            ]
+    for part in parts.values():
+        record = cuttings(session).get(part.id)
+        content = part.content | ({"day": day} if day else {})
+        cuttings(session).update(replace(record, content=content), person_id=person.id, action="film cut")
+
+
+@dataclass
+class _Part:
+    """One job's share of what is cut."""
+
+    job: JobRecord
+    id: str  # of its cutting
+    job_of: Mapping[str, str]
+    marks: list[CutMark] = field(default_factory=list)
+    taken: list[Taken] = field(default_factory=list)
+    kept: list[Kept] = field(default_factory=list)
+
+    def cuts(self, window_id: str) -> bool:
+        return self.job_of.get(window_id) == self.job.id
+
+    def own(self, mark: CutMark) -> CutMark:
+        """A mark under the window's name within its job."""
+        return replace(mark, label=mark.label.removeprefix(f"{self.job.number} "))
+
+    def area(self, film: FilmPlan, source: PlanStock) -> float:
+        return sum(p.film_area for p in film.pieces if p.stock_id == source.id and self.cuts(p.window_id))
+
+    @property
+    def content(self) -> dict[str, object]:
+        return {
+            "windows": [
+                {"window_id": m.window_id, "label": m.label, "film_id": m.film_id, "lot": m.lot, "roll": m.roll}
+                for m in self.marks
+            ],
+            "taken": [asdict(one) for one in self.taken],
+            "kept": [asdict(one) for one in self.kept],
+        }
+
+
+def _book_source(
+    session: Session,
+    film: FilmPlan,
+    source: PlanStock,
+    parts: Sequence[_Part],
+    keep: Sequence[str] | None,
+    person_id: str,
+) -> None:
+    """Book what one piece of stock gave, shared out over the jobs by the area of their pieces."""
+    rests = [one for one in film.leftovers if one.stock_id == source.id and one.label]
+    wanted = [one for one in rests if keep is None or one.label in keep]
+    left = ledger.stock_with_left(session, source.id)
+    whole = _booking(film, source, left, wanted)
+    _opened(session, left, person_id)
+    shares = shared_out(whole, [part.area(film, source) for part in parts])
+    for part, share in zip(parts, shares, strict=True):
+        if not share.taken:
+            continue
+        _move(session, left, share, part.id, part.job, person_id, sign=-1)
+        part.taken.append(_taken(left, share))
+        part.marks += [part.own(mark) for mark in _marks(film, source) if part.cuts(mark.window_id)]
+        if share.kept:
+            part.kept += [_put_on_rack(session, left, one, part.job, part.id, person_id) for one in wanted]
 
 
 def _opened(session: Session, record: StockRecord, person_id: str) -> None:
@@ -155,6 +236,8 @@ def _marks(film: FilmPlan, source: PlanStock) -> list[CutMark]:
 def take_back(session: Session, cutting_id: str, *, version: int, person_id: str) -> str:
     """Undo a cut within its day: film goes back on the rolls, kept offcuts off the rack. The job's id.
 
+    Cars that were cut together are taken back together: their film is one length.
+
     Raises
     ------
     CoreError
@@ -170,6 +253,19 @@ def take_back(session: Session, cutting_id: str, *, version: int, person_id: str
             f"This was cut on {record.on_day}; a cut is taken back only on its day. Say which windows are cut again, "
             "or correct what is left at the Rack."
         )
+    together = [record]
+    if record.day:
+        same_day = cuttings(session).all(on_day=record.on_day)
+        together += [one for one in same_day if one.day == record.day and one.id != record.id]
+    for one in together:
+        _give_back(session, one, person_id)
+        gone = replace(one, version=version if one is record else one.version, removed=True)
+        cuttings(session).update(gone, person_id=person_id, action="cut taken back")
+    return record.job_id
+
+
+def _give_back(session: Session, record: CuttingRecord, person_id: str) -> None:
+    """Put back on the rack what one cutting took off it."""
     job = jobs(session).get(record.job_id)
     for one in record.kept:
         offcut = ledger.stock_with_left(session, one.stock_id)
@@ -180,15 +276,12 @@ def take_back(session: Session, cutting_id: str, *, version: int, person_id: str
             )
         ledger.move(
             session, offcut.id, MovementKind.RECEIVED, -offcut.left_count, person_id=person_id, job_id=job.id,
-            cutting_id=cutting_id, note="taken back",
+            cutting_id=record.id, note="taken back",
         )  # fmt: skip
         stock(session).remove(offcut.id, version=offcut.version, person_id=person_id)
     for taken in record.taken:
         source = stock(session).get(taken.stock_id)
-        _move(session, source, Booking(taken.used, taken.kept, taken.waste), cutting_id, job, person_id, sign=1)
-    gone = replace(record, version=version, removed=True)
-    cuttings(session).update(gone, person_id=person_id, action="cut taken back")
-    return record.job_id
+        _move(session, source, Booking(taken.used, taken.kept, taken.waste), record.id, job, person_id, sign=1)
 
 
 def cut_again(session: Session, cutting_id: str, window_id: str, *, version: int, person_id: str) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import cast
 
@@ -202,16 +203,16 @@ def _of_job(session: Session, plan: PlanDocument, job: JobRecord) -> PlanDocumen
         "number": job.number, "printed_on": clock.today_iso(), "title": job.title, "customer": job.customer,
         "vehicle": job.vehicle_label,
     }  # fmt: skip
-    reserved = [] if job.facts.get("into_holds") else _reserved(session, plan, job.id)
+    reserved = [] if job.facts.get("into_holds") else reserved_of(session, plan, [job.id])
     return with_labels(plan.model_copy(update=names | {"reserved": reserved}), kept_labels(session, job))
 
 
-def _reserved(session: Session, plan: PlanDocument, job_id: str) -> list[PlanReserved]:
-    """Film of this plan's kinds that is held for other jobs."""
+def reserved_of(session: Session, plan: PlanDocument, job_ids: Sequence[str]) -> list[PlanReserved]:
+    """Film of this plan's kinds that is held for other jobs than these."""
     on_rack = {stock.id: stock for film in plan.films for stock in film.stocks}
     found = []
     for one in holds.standing(session, stock_id=list(on_rack)):
-        if one.job_id != job_id:
+        if one.job_id not in job_ids:
             job = jobs(session).get(one.job_id)
             found.append(
                 PlanReserved(

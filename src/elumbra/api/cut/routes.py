@@ -11,7 +11,7 @@ from elumbra.api.base.bodies import Id, IdPath, PaperQuery, VersionBody
 from elumbra.api.base.roles import EVERYONE, LEAD, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
-from elumbra.api.cut import holding, knife, operations, placing, plotting
+from elumbra.api.cut import day, holding, knife, operations, placing, plotting
 from elumbra.api.cut.schemas import (
     AgainBody,
     CutBody,
@@ -20,6 +20,10 @@ from elumbra.api.cut.schemas import (
     CutterOut,
     CutterQuery,
     CutterSend,
+    DayBody,
+    DayCutBody,
+    DayOut,
+    DayQuery,
     HoldBody,
     PlaceOut,
     PlaceTry,
@@ -37,6 +41,16 @@ _CSV: dict[Any, Any] = {200: {"content": {"text/csv": {"schema": {"type": "strin
 _DXF: dict[Any, Any] = {200: {"content": {"image/vnd.dxf": {"schema": {"type": "string"}}}}}
 _HPGL: dict[Any, Any] = {200: {"content": {"application/vnd.hp-hpgl": {"schema": {"type": "string"}}}}}
 _SVG: dict[Any, Any] = {200: {"content": {"image/svg+xml": {"schema": {"type": "string"}}}}}
+
+
+class DayPaperQuery(DayQuery, PaperQuery):
+    """Cars that are cut together, and the paper."""
+
+
+class DayFilmQuery(DayQuery):
+    """Cars that are cut together, and the film whose layout is drawn."""
+
+    film_id: Id | None = None
 
 
 class FilmQuery(BaseModel):
@@ -79,6 +93,57 @@ def quick_cut(body: QuickBody) -> Response:
     """Ask for the layout of typed sizes."""
     document = read(lambda session: operations.quick_document(session, body))
     return _asked(lambda session: operations.quick_cut(session, document))
+
+
+@bp.get("/day/cars", responses={200: DayOut, **ERRORS})
+@allow(EVERYONE)
+def day_cars() -> Response:
+    """Open jobs that still need film, first promised first."""
+    return answer(read(day.day_cars))
+
+
+@bp.post("/day/layout", responses={202: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def plan_day(body: DayBody) -> Response:
+    """Ask for the plan of several cars together."""
+    task_id = write(lambda session: day.plan_day(session, body.job_ids))
+    current_app.config["TASKS"].wake()
+    return answer(read(lambda session: day.day_task(session, body.job_ids, task_id)), 202)
+
+
+@bp.get("/day/cut-sheet.pdf", responses={**_PDF, **ERRORS})
+@allow(EVERYONE)
+def day_cut_sheet(query: DayPaperQuery) -> Response:
+    """The cut sheet of several cars together as PDF."""
+    plan, _ = read(lambda session: day.day_plan(session, query.job_ids))
+    pdf = cut_sheet_pdf(plan, paper=query.paper)
+    return download(pdf, name=f"cut-sheet-{plan.file_stem()}.pdf", mimetype="application/pdf")
+
+
+@bp.get("/day/layout.svg", responses={**_SVG, **ERRORS})
+@allow(EVERYONE)
+def day_drawing(query: DayFilmQuery) -> Response:
+    """One film's layout for several cars as SVG to true scale."""
+    plan, _ = read(lambda session: day.day_plan(session, query.job_ids))
+    film = operations.film_plan(plan, query.film_id)
+    return download(
+        layout_svg(film, told=plan.gate_lines()), name=f"layout-{plan.file_stem(film)}.svg", mimetype="image/svg+xml"
+    )
+
+
+@bp.get("/day/tasks/<string:id>", responses={200: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def day_task(path: IdPath, query: DayQuery) -> Response:
+    """How far the plan of several cars is; the best verified one so far."""
+    return answer(read(lambda session: day.day_task(session, query.job_ids, path.id)))
+
+
+@bp.post("/day/cut", responses={200: DayOut, **ERRORS})
+@allow(EVERYONE)
+def day_is_cut(body: DayCutBody) -> Response:
+    """Book the plan of several cars as cut, each job its share; what is still open."""
+    write(lambda session: day.day_is_cut(session, body, person=acting()))
+    return answer(read(day.day_cars))
 
 
 @bp.get("/jobs/<string:id>/cut-sheet.pdf", responses={**_PDF, **ERRORS})

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
@@ -58,6 +58,52 @@ class CutBody(Body):
     input_hash: Annotated[str, StringConstraints(min_length=1, max_length=64)]
     keep: Annotated[list[ShortText], Field(max_length=200)] | None = None  # labels of offcuts kept; all by default
     sure: bool = False  # film held for another job may be cut
+
+
+class DayBody(Body):
+    """Cars that are cut together."""
+
+    job_ids: Annotated[list[Id], Field(min_length=1, max_length=12)]
+
+
+class DayCutBody(CutBody, DayBody):
+    """The plan of several cars that was cut."""
+
+
+class DayQuery(BaseModel):
+    """Cars that are cut together, by their jobs' ids with commas between."""
+
+    jobs: Annotated[str, StringConstraints(min_length=1, max_length=1000)]
+
+    @property
+    def job_ids(self) -> list[str]:
+        """One by one."""
+        return [one for one in self.jobs.split(",") if one]
+
+
+class DayFilmOut(BaseModel):
+    """How many pieces a car still needs of a film."""
+
+    film_id: str
+    name: str
+    pieces: int
+
+
+class DayCarOut(BaseModel):
+    """An open job that still needs film."""
+
+    job_id: str
+    number: int
+    title: str
+    vehicle_label: str
+    promised_at: datetime | None
+    films: list[DayFilmOut]
+
+
+class DayOut(BaseModel):
+    """Open jobs that still need film, first promised first."""
+
+    cars: list[DayCarOut]
 
 
 class HoldBody(Body):

@@ -11,7 +11,7 @@ from elumbra.core.cut.allowances import (
     inside_borders,
 )
 from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size, pattern_for
-from elumbra.core.cut.booking import COUNTS_PER_MM, Booking, book
+from elumbra.core.cut.booking import COUNTS_PER_MM, Booking, book, shared_out
 from elumbra.core.cut.methods import WAYS, CutMethod, Laid, Way, minutes_of
 from elumbra.core.cut.offcut_use import offcut_uses
 from elumbra.core.cut.placed import Part, PutByHand, hand_place
@@ -53,4 +53,5 @@ __all__ = [
     "pattern_for",
     "plan_strip",
     "points_on_blank",
+    "shared_out",
 ]

@@ -6,6 +6,7 @@ by area, for its waste lies beside the pieces as well as behind them.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 COUNTS_PER_MM = 80  # a sixteenth of an inch is 127
@@ -53,3 +54,36 @@ def book(*, taken: int, width: float, used_area: float, kept_area: float) -> Boo
     used = min(taken, round(taken * used_area / area)) if area else 0
     kept = min(taken - used, round(taken * kept_area / area)) if area else 0
     return Booking(used, kept, taken - used - kept)
+
+
+def shared_out(whole: Booking, areas: Sequence[float]) -> list[Booking]:
+    """What each of several jobs took of a length cut for all of them; no count is lost.
+
+    Parameters
+    ----------
+    whole
+        What was booked for all.
+    areas
+        Of each job's pieces [mm²]. What goes back on the rack is booked with the first that has any.
+
+    Examples
+    --------
+    >>> shared_out(Booking(used=10, kept=4, waste=3), [2.0, 0.0, 1.0])
+    [Booking(used=7, kept=4, waste=2), Booking(used=0, kept=0, waste=0), Booking(used=3, kept=0, waste=1)]
+    """
+    used, waste = _apportioned(whole.used, areas), _apportioned(whole.waste, areas)
+    first = next((i for i, area in enumerate(areas) if area > 0), 0)
+    return [Booking(used[i], whole.kept if i == first else 0, waste[i]) for i in range(len(areas))]
+
+
+def _apportioned(count: int, weights: Sequence[float]) -> list[int]:
+    """Whole counts in proportion, the largest remainders rounded up."""
+    total = sum(weights)
+    if not total:
+        return [count, *([0] * (len(weights) - 1))]
+    exact = [count * weight / total for weight in weights]
+    found = [int(part) for part in exact]
+    by_rest = sorted(range(len(exact)), key=lambda i: (found[i] - exact[i], i))
+    for i in by_rest[: count - sum(found)]:
+        found[i] += 1
+    return found

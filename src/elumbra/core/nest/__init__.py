@@ -32,6 +32,7 @@ from elumbra.core.nest.pattern_layout import (
     PatternStrip,
     rotation,
 )
+from elumbra.core.nest.pool import moved, packed
 from elumbra.core.nest.search import Baseline, CutPlan, plan_cuts
 
 __all__ = [
@@ -63,6 +64,8 @@ __all__ = [
     "cuttable",
     "film_bounds",
     "lot_of",
+    "moved",
+    "packed",
     "plan_by_lot",
     "plan_cuts",
     "plan_patterns",

@@ -1,18 +1,8 @@
-import {
-  Box,
-  Button,
-  Checkbox,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  FormControlLabel,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Job, Task } from "../../../api/client";
-import { ErrorNote, Row, Ruled, useSettings } from "../../../shared";
+import { BookFilm, Row, Ruled } from "../../../shared";
 import { Problem } from "../../../api/unwrap";
 import { useKnife } from "../api";
 import { HowItFitted } from "./HowItFitted";
@@ -39,66 +29,16 @@ export function FilmIsCut({ job, plan, ready }: { job: Job; plan: Plan; ready: b
 }
 
 function Booking({ job, plan, onClose }: { job: Job; plan: Plan; onClose: () => void }) {
-  const { showLength } = useSettings();
   const knife = useKnife(job.id);
-  const offcuts = plan.films.flatMap((film) =>
-    film.leftovers.filter((rest) => rest.label !== "").map((rest) => ({ ...rest, film: film.film_name })),
-  );
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const asked = knife.error instanceof Problem && knife.error.code === "ask_again";
-  const pulls = plan.films.flatMap((film) => film.stocks.filter((stock) => stock.used_mm > 0));
-  const book = () => {
-    const keep = offcuts.map((rest) => rest.label).filter((label) => !left.has(label));
-    knife.cut({ input_hash: job.input_hash, keep, sure: asked }, { onSuccess: onClose });
-  };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="cut-title">
-      <DialogTitle id="cut-title">Book this film off the rack</DialogTitle>
-      <DialogContent>
-        {knife.error && <ErrorNote error={knife.error} />}
-        {pulls.map((stock) => (
-          <Typography key={stock.id} sx={{ fontWeight: 700 }}>
-            {stock.kind === "roll"
-              ? `${showLength(stock.used_mm)} off ${stock.label}`
-              : `${stock.label}, all of it`}
-            {stock.lot ? `, lot ${stock.lot}` : ""}
-          </Typography>
-        ))}
-        <Typography sx={{ mt: 1.5 }}>
-          {offcuts.length
-            ? "Goes back on the rack, with the label to write on it. Take the tick out for what is thrown away."
-            : "Nothing is left that is worth keeping."}
-        </Typography>
-        {offcuts.map((rest) => (
-          <Box key={rest.label}>
-            <FormControlLabel
-              control={
-                <Checkbox
-                  checked={!left.has(rest.label)}
-                  onChange={(_, keep) =>
-                    setLeft((before) => {
-                      const next = new Set(before);
-                      if (keep) next.delete(rest.label);
-                      else next.add(rest.label);
-                      return next;
-                    })
-                  }
-                />
-              }
-              label={`${rest.label}: ${showLength(rest.across_mm)} × ${showLength(rest.along_mm)} of ${rest.film}`}
-            />
-          </Box>
-        ))}
-      </DialogContent>
-      <DialogActions>
-        <Button variant="text" onClick={onClose}>
-          Not yet
-        </Button>
-        <Button variant="contained" color="secondary" disabled={knife.pending} onClick={book}>
-          {asked ? "Yes, cut into held film" : "Yes, film is cut"}
-        </Button>
-      </DialogActions>
-    </Dialog>
+    <BookFilm
+      plan={plan}
+      error={knife.error}
+      pending={knife.pending}
+      onBook={(keep) => knife.cut({ input_hash: job.input_hash, keep, sure: asked }, { onSuccess: onClose })}
+      onClose={onClose}
+    />
   );
 }
 

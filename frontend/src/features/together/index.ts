@@ -1,0 +1,1 @@
+export { TogetherPage } from "./TogetherPage";

@@ -1,0 +1,96 @@
+"""Cars that are cut together: never dearer than each by itself, booked to each job its share, taken back together."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from elumbra.core.cut import Booking, shared_out
+from tests.api.conftest import Desk
+from tests.api.test_rack_and_layouts import live, wait
+from tests.api.test_rack_ledger import balanced
+
+__all__ = ["live"]
+
+
+def cars_sharing(desk: Desk) -> list[str]:
+    """The film that most cars need, and those cars."""
+    cars = desk.get("/day/cars")["cars"]
+    by_film: dict[str, list[str]] = {}
+    for car in cars:
+        for film in car["films"]:
+            by_film.setdefault(film["film_id"], []).append(car["job_id"])
+    return max(by_film.values(), key=len)
+
+
+def planned_day(desk: Desk, job_ids: list[str]) -> Any:
+    task = desk.do("POST", "/day/layout", {"job_ids": job_ids}, status=202)
+    wait(desk, task)
+    task = desk.get(f"/day/tasks/{task['id']}?jobs={','.join(job_ids)}")
+    assert task["status"] == "done", task["error"]
+    return task
+
+
+def left(desk: Desk) -> dict[str, float]:
+    return {one["label"]: one["length_left_mm"] for one in desk.get("/rack")["stock"]}
+
+
+@given(
+    st.integers(0, 5000), st.integers(0, 500), st.integers(0, 500), st.lists(st.floats(0, 1e6), min_size=1, max_size=6)
+)
+def test_no_count_is_lost_when_jobs_share_a_length(used: int, kept: int, waste: int, areas: list[float]) -> None:
+    whole = Booking(used, kept, waste)
+    shares = shared_out(whole, areas)
+    assert sum(one.used for one in shares) == used
+    assert sum(one.kept for one in shares) == kept
+    assert sum(one.waste for one in shares) == waste
+    assert all(min(one.used, one.kept, one.waste) >= 0 for one in shares)
+    total = sum(areas)
+    for share, area in zip(shares, areas, strict=True):
+        if total > 1:
+            assert abs(share.used - used * area / total) <= 1
+
+
+@pytest.mark.timeout(300)
+def test_cars_together_cost_no_more_than_each_alone_and_each_job_is_booked_its_share(live: Desk) -> None:
+    job_ids = cars_sharing(live)
+    assert len(job_ids) >= 2
+    before = left(live)
+    task = planned_day(live, job_ids)
+    plan = task["plan"]
+    assert [car["job_id"] for car in plan["cars"]] == sorted(
+        job_ids, key=lambda one: [car["job_id"] for car in live.get("/day/cars")["cars"]].index(one)
+    )
+    shared = [film for film in plan["films"] if film["each_alone"]]
+    assert shared
+    for film in shared:
+        assert len(film["shared_by"]) >= 2
+        assert film["score"]["net"] <= film["each_alone"]["net"] + 1e-6
+    assert all(piece["label"].split(" ")[0].isdigit() for film in plan["films"] for piece in film["pieces"])
+    text = live.call("GET", f"/day/cut-sheet.pdf?jobs={','.join(job_ids)}")
+    assert text.data.startswith(b"%PDF")
+    body = {"job_ids": job_ids, "input_hash": task["input_hash"]}
+    assert live.do("POST", "/day/cut", body | {"input_hash": "another"}, status=409)["code"] == "no_plan"
+    live.do("POST", "/day/cut", body)
+    balanced(live)
+    for job_id in job_ids:
+        job = live.get(f"/jobs/{job_id}")
+        assert len(job["cuttings"]) == 1
+        for mark in job["cuttings"][0]["windows"]:
+            assert not mark[0].isdigit(), "under the window's own name"
+    (cutting,) = live.get(f"/jobs/{job_ids[-1]}")["cuttings"]
+    live.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]})
+    balanced(live)
+    assert left(live) == before
+    assert all(live.get(f"/jobs/{job_id}")["cuttings"] == [] for job_id in job_ids)
+
+
+@pytest.mark.timeout(180)
+def test_one_car_is_left_out_and_a_day_of_nobody_is_refused(live: Desk) -> None:
+    job_ids = cars_sharing(live)
+    fewer = planned_day(live, job_ids[:1])
+    assert [car["job_id"] for car in fewer["plan"]["cars"]] == job_ids[:1]
+    assert all(film["each_alone"] is None for film in fewer["plan"]["films"])
+    assert live.do("POST", "/day/layout", {"job_ids": []}, status=422)
+    assert live.do("POST", "/day/layout", {"job_ids": ["nobody"]}, status=404)["code"] == "not_found"
