@@ -76,3 +76,21 @@ def test_a_pattern_needs_the_shape_and_says_so(live: Desk) -> None:
     )  # fmt: skip
     held = window_of(again(live, job), "Driver rear")["held"]
     assert "A pattern needs its shape, not only its size. Read four sides and two diagonals at Survey." in str(held)
+
+
+def test_new_jobs_are_cut_as_their_maker_likes_else_as_the_shop_does(desk: Desk, desk_of: Any) -> None:
+    ways = desk.get("/ways-of-cutting")
+    assert (ways["shop"], ways["own"], ways["shop_version"]) == ("bulk", None, 0)
+    ways = desk.do("PUT", "/ways-of-cutting/shop", {"way": "plotter", "version": 0})
+    installer = desk_of("tobi")
+    refused = installer.do("PUT", "/ways-of-cutting/shop", {"way": "pen", "version": 1}, status=403)
+    assert refused["code"] == "not_allowed"
+    installer.do("PUT", "/ways-of-cutting/own", {"way": "pen", "version": 0})
+    new = {"title": "T", "vehicle_label": "Rook", "body": "sedan", "states": ["TX"]}
+    assert desk.do("POST", "/jobs", new, status=201)["cut_method"] == "plotter"
+    assert installer.do("POST", "/jobs", new, status=201)["cut_method"] == "pen"
+    assert desk.get("/ways-of-cutting")["own"] is None
+    stale = desk.do("PUT", "/ways-of-cutting/shop", {"way": "pen", "version": 0}, status=409)
+    assert stale["code"] == "stale_version"
+    installer.do("PUT", "/ways-of-cutting/own", {"way": None, "version": 1})
+    assert installer.do("POST", "/jobs", new, status=201)["cut_method"] == "plotter"

@@ -1,8 +1,11 @@
 """The planner against brute force, its checker, its bounds and its money."""
 
+import json
 import tracemalloc
 from dataclasses import replace
 from itertools import pairwise, permutations, product
+from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -10,7 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from elumbra.core.errors import LayoutError
-from elumbra.core.film import Stock
+from elumbra.core.film import Stock, StockKind
 from elumbra.core.nest import (
     Blank,
     Costing,
@@ -549,3 +552,46 @@ def test_wide_pieces_cannot_share_the_width_in_any_layout() -> None:
     bounds = film_bounds(blanks, [roll("r40", 40)])
     assert bounds.area == pytest.approx(2 * 30 * 25 * 0.01)
     assert bounds.free == pytest.approx(60 * 40 * 0.01)
+
+
+# --- beside layouts made by hand -----------------------------------------------------------------------------------------
+
+BY_HAND = json.loads((Path(__file__).parents[1] / "catalogue" / "hand_layouts.json").read_text(encoding="utf-8"))
+
+
+def hand_case(case: dict[str, Any]) -> tuple[list[Blank], list[Stock], Layout]:
+    """A layout as it was written down: sections one behind another, lanes from the near edge."""
+    blanks = [blank(name, *size[:2], turns=len(size) == 2) for name, size in case["pieces"].items()]
+    stocks = [roll(name, width) for name, width in case["rolls"].items()]
+    stocks += [offcut(name, width, length) for name, (length, width) in case.get("offcuts", {}).items()]
+    stocks += [
+        replace(offcut(name, width, length), kind=StockKind.SHEET)
+        for name, (length, width) in case.get("sheets", {}).items()
+    ]
+    sections = []
+    for stock, written in case["layout"]:
+        lanes, y = [], 0.0
+        for row in written:
+            placed, x = [], 0.0
+            for name, way in (words.split() for words in row):
+                turn = Turn.UPRIGHT if way == "U" else Turn.SIDEWAYS
+                option = next(one for one in by_id(blanks)[name].turns if one.turn is turn)
+                placed.append(Placed(name, turn, x, y, option.along, option.across, on_factory_edge=False))
+                x += option.along
+            wide = max(item.across for item in placed)
+            lanes.append(Lane(y, wide, tuple(placed)))
+            y += wide
+        sections.append(Section(stock, 0.0, max(lane.length for lane in lanes), tuple(lanes)))
+    return blanks, stocks, packed(sections)
+
+
+@pytest.mark.parametrize("case", BY_HAND["layouts"], ids=lambda case: case["name"])
+def test_no_hand_beats_the_planner(case: dict[str, Any]) -> None:
+    blanks, stocks, layout = hand_case(case)
+    known = {stock.id: stock for stock in stocks}
+    check_layout(layout, blanks=by_id(blanks), stocks=known)
+    by_one = score(layout, blanks=by_id(blanks), stocks=known, costing=COSTING)
+    plan = best(blanks, stocks)
+    assert plan.proven
+    assert plan.score.net <= by_one.net + 1e-6
+    assert case["minutes"] > 0

@@ -1611,6 +1611,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ways-of-cutting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How new jobs are cut unless somebody says otherwise. */
+        get: operations["shop_ways_of_cutting_ways_of_cutting_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ways-of-cutting/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how one cuts oneself. */
+        put: operations["shop_set_own_way_ways_of_cutting_own_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ways-of-cutting/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how the shop cuts. */
+        put: operations["shop_set_shop_way_ways_of_cutting_shop_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}": {
         parameters: {
             query?: never;
@@ -4360,6 +4411,15 @@ export interface components {
             words: string;
         };
         /**
+         * OwnWayBody
+         * @description How one cuts oneself; null: as the shop.
+         */
+        OwnWayBody: {
+            /** Version */
+            version: number;
+            way: components["schemas"]["CutMethod"] | null;
+        };
+        /**
          * PaneOut
          * @description A pane's outline seen from outside the car.
          */
@@ -5764,6 +5824,15 @@ export interface components {
             revision: number;
         };
         /**
+         * ShopWayBody
+         * @description How the shop cuts.
+         */
+        ShopWayBody: {
+            /** Version */
+            version: number;
+            way: components["schemas"]["CutMethod"];
+        };
+        /**
          * Side
          * @description Which side of the car, as the driver sits.
          * @enum {string}
@@ -6449,6 +6518,18 @@ export interface components {
          * @enum {string}
          */
         Warranty: "unknown" | "none" | "years" | "lifetime";
+        /**
+         * WaysOut
+         * @description How new jobs are cut unless somebody says otherwise: the shop's way, and one's own; none: as the shop.
+         */
+        WaysOut: {
+            own: components["schemas"]["CutMethod"] | null;
+            /** Own Version */
+            own_version: number;
+            shop: components["schemas"]["CutMethod"];
+            /** Shop Version */
+            shop_version: number;
+        };
         /**
          * WindowCreate
          * @description A further window, put last in the walkaround order.
@@ -12069,6 +12150,149 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shop_ways_of_cutting_ways_of_cutting_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shop_set_own_way_ways_of_cutting_own_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnWayBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shop_set_shop_way_ways_of_cutting_shop_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopWayBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
                 };
             };
             /** @description Unprocessable Entity */

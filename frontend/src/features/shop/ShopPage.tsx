@@ -16,6 +16,7 @@ import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from
 import { Cutter } from "./components/Cutter";
 import { HomeStates } from "./components/HomeStates";
 import { LightMeter } from "./components/LightMeter";
+import { WaysOfCutting } from "./components/WaysOfCutting";
 import { shownAs } from "./logic/shown";
 import { startingValuesQuery, useSetValue } from "./api";
 
@@ -35,6 +36,7 @@ export function ShopPage() {
         {own ? `${String(own)} figures are the shop's own` : "Our starting values"}
       </Answer>
       <HomeStates />
+      <WaysOfCutting />
       <LightMeter />
       <Cutter />
       {values.data.told.map((words) => (

@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { api } from "../../api/client";
+import { api, type Schemas } from "../../api/client";
 import { cutterQuery, meterQuery, pickListsQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useWrite } from "../../shared";
@@ -40,6 +40,33 @@ export const useSetCutter = () =>
       client.setQueryData(cutterQuery().queryKey, state);
     },
     onRefused: (_, client) => refresh(client, ["cutter"]),
+  });
+
+export const waysQuery = () =>
+  queryOptions({ queryKey: ["ways-of-cutting"], queryFn: () => unwrap(api.GET("/api/ways-of-cutting")) });
+
+type Way = Schemas["CutMethod"];
+
+export const useSetShopWay = () =>
+  useWrite({
+    scope: "ways-of-cutting",
+    prepare: asItIs<{ way: Way; version: number }>,
+    send: (body, headers) => unwrap(api.PUT("/api/ways-of-cutting/shop", { body, headers })),
+    onDone: (ways, client) => {
+      client.setQueryData(waysQuery().queryKey, ways);
+    },
+    onRefused: (_, client) => refresh(client, ["ways-of-cutting"]),
+  });
+
+export const useSetOwnWay = () =>
+  useWrite({
+    scope: "ways-of-cutting",
+    prepare: asItIs<{ way: Way | null; version: number }>,
+    send: (body, headers) => unwrap(api.PUT("/api/ways-of-cutting/own", { body, headers })),
+    onDone: (ways, client) => {
+      client.setQueryData(waysQuery().queryKey, ways);
+    },
+    onRefused: (_, client) => refresh(client, ["ways-of-cutting"]),
   });
 
 export const useSetValue = () =>

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from sqlalchemy.orm import Session
 
 from elumbra.api.cut.operations import stock_plan
@@ -11,16 +9,14 @@ from elumbra.api.cut.schemas import CutterOut, CutterSend
 from elumbra.core.errors import CoreError
 from elumbra.devices import cutter
 from elumbra.documents.cutter_files import CutterSettings, in_cutting_order, to_hpgl
-from elumbra.storage.records import SettingRecord
-from elumbra.storage.store import settings
+from elumbra.storage.kept_settings import keep, kept
 
 _SETTING = "cutter"
 
 
 def address(session: Session) -> tuple[str, int]:
     """Where the cutter is, and the version of that setting: 0 while nobody said."""
-    record = settings(session).find(_SETTING)
-    return (cutter.DEFAULT_ADDRESS, 0) if record is None else (str(record.value["value"]), record.version)
+    return kept(session, _SETTING, cutter.DEFAULT_ADDRESS)
 
 
 def set_address(session: Session, value: str, *, version: int, person_id: str) -> str:
@@ -32,13 +28,7 @@ def set_address(session: Session, value: str, *, version: int, person_id: str) -
         No address.
     """
     cutter.check_address(value)
-    kept = {"value": value.strip()}
-    record = settings(session).find(_SETTING)
-    if record is None:
-        settings(session).create(SettingRecord(id=_SETTING, value=kept), person_id=person_id)
-    else:
-        settings(session).update(replace(record, version=version, value=kept), person_id=person_id)
-    return _SETTING
+    return keep(session, _SETTING, value.strip(), version=version, person_id=person_id)
 
 
 def state(where: tuple[str, int]) -> CutterOut:

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from elumbra.api.base.bodies import sent
 from elumbra.api.car_view.briefs import briefs
 from elumbra.api.car_view.law_books import check_states, home_states, judged_now
+from elumbra.api.car_view.ways import way_for
 from elumbra.api.jobs.schemas import (
     BoardOut,
     ChangeEntry,
@@ -94,6 +95,7 @@ def create_job(session: Session, body: JobCreate, *, person_id: str) -> str:
         "states": states,
         "mirrors_both_sides": body.mirrors_both_sides,
         "model_year": body.model_year,
+        "cut_method": way_for(session, person_id),
     }
     job = JobRecord(
         number=number,

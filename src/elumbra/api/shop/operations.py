@@ -10,11 +10,14 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from elumbra.api.car_view.law_books import HOME_STATES, check_states, current_book
+from elumbra.api.car_view.ways import SHOP_WAY, own_way_name
 from elumbra.car import shop_starting_values
 from elumbra.car.shop import own_figures
+from elumbra.core.cut import CutMethod
 from elumbra.storage import data_files
-from elumbra.storage.records import SettingRecord, ShopValueRecord
-from elumbra.storage.store import StaleWriteError, settings, shop_values
+from elumbra.storage.kept_settings import keep, kept
+from elumbra.storage.records import ShopValueRecord
+from elumbra.storage.store import StaleWriteError, shop_values
 
 
 class StartingValueOut(BaseModel):
@@ -86,10 +89,8 @@ def _styles(found: Mapping[str, Any]) -> list[BodyOut]:
 
 def home(session: Session) -> HomeOut:
     """Where the shop is."""
-    record = settings(session).find(HOME_STATES)
-    if record is None:
-        return HomeOut(states=[], record_version=0)
-    return HomeOut(states=list(record.value.get("value", ())), record_version=record.version)
+    states, version = kept(session, HOME_STATES, [])
+    return HomeOut(states=list(states), record_version=version)
 
 
 def set_home(session: Session, states: Sequence[str], *, version: int, person_id: str) -> str:
@@ -103,15 +104,45 @@ def set_home(session: Session, states: Sequence[str], *, version: int, person_id
         Somebody said so meanwhile.
     """
     check_states(session, list(states))
-    store, value = settings(session), {"value": list(states)}
-    record = store.find(HOME_STATES)
-    if record is None:
-        if version != 0:
-            raise StaleWriteError("setting", 0, [])
-        store.create(SettingRecord(id=HOME_STATES, value=value), person_id=person_id)
-    else:
-        store.update(replace(record, version=version, value=value), person_id=person_id)
-    return HOME_STATES
+    return keep(session, HOME_STATES, list(states), version=version, person_id=person_id)
+
+
+class WaysOut(BaseModel):
+    """How new jobs are cut unless somebody says otherwise: the shop's way, and one's own; none: as the shop."""
+
+    shop: CutMethod
+    shop_version: int
+    own: CutMethod | None
+    own_version: int
+
+
+def ways(session: Session, *, person_id: str) -> WaysOut:
+    """The shop's way of cutting and one person's own."""
+    shop, shop_version = kept(session, SHOP_WAY, CutMethod.BULK)
+    own, own_version = kept(session, own_way_name(person_id))
+    return WaysOut(shop=shop, shop_version=shop_version, own=own, own_version=own_version)
+
+
+def set_shop_way(session: Session, way: CutMethod, *, version: int, person_id: str) -> str:
+    """Say how the shop cuts.
+
+    Raises
+    ------
+    StaleWriteError
+        Somebody said so meanwhile.
+    """
+    return keep(session, SHOP_WAY, way.value, version=version, person_id=person_id)
+
+
+def set_own_way(session: Session, way: CutMethod | None, *, version: int, person_id: str) -> str:
+    """Say how one cuts oneself; none goes back to the shop's way.
+
+    Raises
+    ------
+    StaleWriteError
+        It was said on another screen meanwhile.
+    """
+    return keep(session, own_way_name(person_id), way and way.value, version=version, person_id=person_id)
 
 
 def starting_values(session: Session) -> StartingValuesOut:

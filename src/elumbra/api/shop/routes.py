@@ -10,8 +10,9 @@ from elumbra import __version__
 from elumbra.api.base.bodies import Body, Version
 from elumbra.api.base.roles import ANYBODY, EVERYONE, LEAD, allow
 from elumbra.api.shop import operations
-from elumbra.api.shop.operations import PickLists, StartingValuesOut
+from elumbra.api.shop.operations import PickLists, StartingValuesOut, WaysOut
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, read, write
+from elumbra.core.cut import CutMethod
 
 bp = Blueprint("shop", __name__, url_prefix="/api")
 
@@ -43,6 +44,20 @@ class HomeBody(Body):
     version: Version  # of the setting that was looked at; 0 while it was never said
 
 
+class ShopWayBody(Body):
+    """How the shop cuts."""
+
+    way: CutMethod
+    version: Version  # of the setting that was looked at; 0 while it was never said
+
+
+class OwnWayBody(Body):
+    """How one cuts oneself; null: as the shop."""
+
+    way: CutMethod | None
+    version: Version
+
+
 @bp.get("/health", responses={200: HealthOut, **ERRORS})
 @allow(ANYBODY)
 def health() -> Response:
@@ -65,6 +80,33 @@ def set_home(body: HomeBody) -> Response:
         lambda session: operations.set_home(session, body.states, version=body.version, person_id=acting().id)
     )  # fmt: skip
     return answer(read(operations.pick_lists))
+
+
+@bp.get("/ways-of-cutting", responses={200: WaysOut, **ERRORS})
+@allow(EVERYONE)
+def ways_of_cutting() -> Response:
+    """How new jobs are cut unless somebody says otherwise."""
+    return _ways()
+
+
+@bp.put("/ways-of-cutting/shop", responses={200: WaysOut, **ERRORS})
+@allow(LEAD)
+def set_shop_way(body: ShopWayBody) -> Response:
+    """Say how the shop cuts."""
+    write(lambda session: operations.set_shop_way(session, body.way, version=body.version, person_id=acting().id))
+    return _ways()
+
+
+@bp.put("/ways-of-cutting/own", responses={200: WaysOut, **ERRORS})
+@allow(EVERYONE)
+def set_own_way(body: OwnWayBody) -> Response:
+    """Say how one cuts oneself."""
+    write(lambda session: operations.set_own_way(session, body.way, version=body.version, person_id=acting().id))
+    return _ways()
+
+
+def _ways() -> Response:
+    return answer(read(lambda session: operations.ways(session, person_id=acting().id)))
 
 
 @bp.get("/starting-values", responses={200: StartingValuesOut, **ERRORS})

@@ -2,25 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from sqlalchemy.orm import Session
 
 from elumbra.api.survey.schemas import MeterOut, MeterStateOut
 from elumbra.car import shop_starting_values
 from elumbra.devices import light_meter
-from elumbra.storage.records import SettingRecord
-from elumbra.storage.store import settings
+from elumbra.storage.kept_settings import keep, kept
 
 _SETTING = "light_meter"
 
 
 def address(session: Session) -> tuple[str, int]:
     """Where the meter is, and the version of that setting: 0 while nobody said."""
-    record = settings(session).find(_SETTING)
-    if record is None:
-        return light_meter.DEFAULT_ADDRESS, 0
-    return str(record.value["value"]), record.version
+    return kept(session, _SETTING, light_meter.DEFAULT_ADDRESS)
 
 
 def set_address(session: Session, value: str, *, version: int, person_id: str) -> str:
@@ -32,13 +26,7 @@ def set_address(session: Session, value: str, *, version: int, person_id: str) -
         No address.
     """
     host, port = light_meter.check_address(value)
-    kept = {"value": f"{host}:{port}"}
-    record = settings(session).find(_SETTING)
-    if record is None:
-        settings(session).create(SettingRecord(id=_SETTING, value=kept), person_id=person_id)
-    else:
-        settings(session).update(replace(record, version=version, value=kept), person_id=person_id)
-    return _SETTING
+    return keep(session, _SETTING, f"{host}:{port}", version=version, person_id=person_id)
 
 
 def apart(session: Session) -> float:
