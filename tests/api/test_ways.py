@@ -5,6 +5,7 @@ from typing import Any
 
 import ezdxf
 import pytest
+from pypdf import PdfReader
 
 from tests.api.conftest import Desk
 from tests.api.test_jobs import opened, window_of
@@ -84,7 +85,7 @@ def test_new_jobs_are_cut_as_their_maker_likes_else_as_the_shop_does(desk: Desk,
     ways = desk.do("PUT", "/ways-of-cutting/shop", {"way": "plotter", "version": 0})
     installer = desk_of("tobi")
     refused = installer.do("PUT", "/ways-of-cutting/shop", {"way": "pen", "version": 1}, status=403)
-    assert refused["code"] == "not_allowed"
+    assert refused["code"] == "not_your_role"
     installer.do("PUT", "/ways-of-cutting/own", {"way": "pen", "version": 0})
     new = {"title": "T", "vehicle_label": "Rook", "body": "sedan", "states": ["TX"]}
     assert desk.do("POST", "/jobs", new, status=201)["cut_method"] == "plotter"
@@ -94,3 +95,20 @@ def test_new_jobs_are_cut_as_their_maker_likes_else_as_the_shop_does(desk: Desk,
     assert stale["code"] == "stale_version"
     installer.do("PUT", "/ways-of-cutting/own", {"way": None, "version": 1})
     assert installer.do("POST", "/jobs", new, status=201)["cut_method"] == "plotter"
+
+
+@pytest.mark.timeout(180)
+def test_every_piece_has_a_label_that_says_whose_it_is_and_from_what(live: Desk) -> None:
+    job = by(live, opened(live), "bulk", Back_glass="plotter")
+    plan = planned(live, job)["plan"]
+    pieces = [(film, piece) for film in plan["films"] for piece in film["pieces"]]
+    for on, pages in (("letter", 1), ("roll", len(pieces))):
+        pdf = live.call("GET", f"/jobs/{job['id']}/piece-labels.pdf?on={on}").data
+        sheets = PdfReader(io.BytesIO(pdf)).pages
+        assert len(sheets) == pages
+        text = " ".join(sheet.extract_text() for sheet in sheets)
+        for film, piece in pieces:
+            stock = next(one for one in film["stocks"] if one["id"] == piece["stock_id"])
+            for words in (piece["mark"], piece["label"], film["film_name"], f"off {stock['label']}", stock["lot"]):
+                assert words in text
+        assert str(job["number"]) in text

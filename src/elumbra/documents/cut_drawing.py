@@ -56,9 +56,12 @@ class StockDrawing(Flowable):
         canvas.setLineWidth(0.5)
         canvas.rect(rest.x_mm * s, rest.y_mm * s, rest.along_mm * s, rest.across_mm * s)
         canvas.setFillColor(INK)
-        canvas.setFont("Barlow-Bold", 10)
         x, y = (rest.x_mm + rest.along_mm / 2) * s, (rest.y_mm + rest.across_mm / 2) * s
-        canvas.drawCentredString(x, y - 3, f"keep {rest.label}")
+        words, size = f"keep {rest.label}", 10.0
+        while size > 5 and pdfmetrics.stringWidth(words, "Barlow-Bold", size) > rest.along_mm * s - 3:
+            size -= 0.5
+        canvas.setFont("Barlow-Bold", size)
+        canvas.drawCentredString(x, y - 3, words)
 
     def _piece(self, canvas: Canvas, piece: PlanPiece) -> None:
         s = self.scale
@@ -68,10 +71,11 @@ class StockDrawing(Flowable):
             canvas.drawPath(self._path(canvas, piece.cut_line), stroke=1, fill=1)
         else:
             canvas.rect(piece.x_mm * s, piece.y_mm * s, piece.along_mm * s, piece.across_mm * s, fill=1)
-        path = self._path(canvas, piece.outline)
-        canvas.setDash(*((3, 2) if not piece.measured else ()))
-        canvas.drawPath(path, stroke=1, fill=0)
-        canvas.setDash()
+        # A pattern is cut along its own line; glass may reach past it, and past the film.
+        if piece.kind == "blank":
+            canvas.setDash(*((3, 2) if not piece.measured else ()))
+            canvas.drawPath(self._path(canvas, piece.outline), stroke=1, fill=0)
+            canvas.setDash()
         canvas.setFillColor(INK)
         x, y = (piece.x_mm + piece.along_mm / 2) * s, (piece.y_mm + piece.across_mm / 2) * s
         size = max(7.0, min(20.0, piece.across_mm * s / 3, piece.along_mm * s / 4))

@@ -200,6 +200,7 @@ def _kept(film: FilmPlan, stock: PlanStock) -> list[Flowable]:
         return []
     words = "; ".join(
         f"<b>{escape(rest.label)}</b>, {format_inches(rest.across_mm)} × {format_inches(rest.along_mm)} in"
+        + (f", in one piece: it is {escape(rest.use)}" if rest.use else "")
         for rest in kept
     )
     return [Paragraph(f"Keep, and label: {words}", _style("kept", 12, before=4))]
@@ -291,7 +292,7 @@ def _piece_table(pieces: list[PlanPiece], width: float) -> Table:
     rows: list[list[Flowable | str]] = [["Piece", "Window", "Side of car", "Along × across, in", "Lies", "Pair"]]
     body = _style("piece", 10)
     for piece in pieces:
-        pair = f"stack with {piece.pair_mark}, second turned over" if piece.pair_mark else ""
+        pair = piece.twin_words
         edge = ", factory edge at the foot" if piece.factory_edge else ""
         if piece.play_mm is not None:
             edge += f", only {format_inches(piece.play_mm)} in of play each side"
@@ -299,7 +300,10 @@ def _piece_table(pieces: list[PlanPiece], width: float) -> Table:
         lies = Paragraph(_TURNS.get(piece.turn, f"turned {piece.turn:g}°") + edge, body)
         named = escape(piece.label) + (f" <b>{escape(piece.unlawful.split(';')[0])}</b>" if piece.unlawful else "")
         rows.append([piece.mark, Paragraph(named, body), piece.side, size, lies, Paragraph(pair, body)])
-    shares = [0.06, 0.2, 0.1, 0.19, 0.27, 0.18]
+        if piece.kind == "pattern":
+            lies = Paragraph(f"{_TURNS.get(piece.turn, '')}. Cut line: {escape(piece.allowance_words)}", body)
+            rows[-1][4] = lies
+    shares = [0.06, 0.18, 0.09, 0.19, 0.32, 0.16]
     table = _table(rows, [width * share for share in shares])
     table.setStyle(
         TableStyle([("FONT", (0, 1), (0, -1), "B612Mono-Bold", 12), ("FONT", (3, 1), (3, -1), "B612Mono-Regular", 10)])

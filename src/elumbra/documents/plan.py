@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from elumbra.core.cut import CutMethod
 from elumbra.core.glass import Side
+from elumbra.core.units import format_inches
 
 # Along and across, or x and y.
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
@@ -44,6 +45,14 @@ class PlanAllowance(_Part):
     mm: float
     at: Point | None = None
 
+    @property
+    def words(self) -> str:
+        """To the thirty-second, which is finer than the ruler: 1/8 in, behind the seal."""
+        size = format_inches(abs(self.mm), denominator=32)
+        if size == "0":
+            return self.name
+        return f"{size} in{' inside' if self.mm < 0 else ''}, {self.name}"
+
 
 class PlanPiece(_Part):
     """A piece in its place on the stock; ``outline`` is its pane, drawn as seen from above."""
@@ -73,6 +82,27 @@ class PlanPiece(_Part):
     part: str = ""  # of a strip in two pieces
     turns: list[float] = []  # ways in which it may lie, degrees
     unlawful: str  # its verdict and the lead's reason, where it is cut though the law says no; else empty
+
+    @property
+    def twin_words(self) -> str:
+        """How it stands to its twin, in words: cut double on the glass, else its mirror image."""
+        if self.pair_mark is None:
+            return ""
+        if self.kind == "pattern" or not self.method.startswith("bulk"):
+            return f"mirror image of {self.pair_mark}"
+        return (
+            f"second sheet on {self.pair_mark}, turned over"
+            if self.second_of_pair
+            else f"cut double with {self.pair_mark}"
+        )
+
+    @property
+    def allowance_words(self) -> str:
+        """Its allowances in one line, edges that are alike together."""
+        edges: dict[str, list[str]] = {}
+        for one in self.allowances:
+            edges.setdefault(one.words, []).append(one.edge)
+        return "; ".join(f"{', '.join(where)} {words}" for words, where in edges.items())
 
     @property
     def film_area(self) -> float:

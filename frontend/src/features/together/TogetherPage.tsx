@@ -193,6 +193,9 @@ function Papers({ jobIds, plan, ready }: Omit<PlannedProps, "task">) {
           {paper === "letter" ? "Cut sheet, Letter" : "Cut sheet, A4"}
         </Button>
       ))}
+      <Button component="a" href={`/api/day/piece-labels.pdf?jobs=${jobs}`} download disabled={!ready}>
+        Piece labels
+      </Button>
       {plan.films.map((film) => (
         <Button
           key={film.film_id}

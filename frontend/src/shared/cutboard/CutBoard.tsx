@@ -258,7 +258,7 @@ function standing(plan: FilmPlan): string {
     .filter((rest) => rest.usable)
     .reduce((sum, rest) => sum + rest.along_mm * rest.across_mm, 0);
   const keptShare = taken > 0 ? Math.min(100 - plan.score.yield_percent, (100 * kept) / taken) : 0;
-  const share = `${plan.score.yield_percent.toFixed(0)} % of the film taken is cut into blanks, ${keptShare.toFixed(0)} % kept as offcuts.`;
+  const share = `${plan.score.yield_percent.toFixed(0)} % of the film taken is cut into pieces, ${keptShare.toFixed(0)} % kept as offcuts.`;
   if (plan.hypothetical)
     return `No such film on the rack: this is cut from a full roll of a customary width. ${share}`;
   if (plan.proven)
@@ -267,14 +267,14 @@ function standing(plan: FilmPlan): string {
   return `A verified layout, improving. ${share}`;
 }
 
-/** How far the film bought lies above the least that any layout could buy. */
+/** How far the film bought lies from the least that any layout could buy, as a share of it. */
 function gap(plan: FilmPlan): string {
   const { new_film } = plan.score;
   if (new_film <= 0) return "";
   const percent = Math.max(0, (100 * (new_film - plan.bound_free)) / new_film).toFixed(0);
   return percent === "0"
     ? "; no layout of any kind buys less film"
-    : `: at most ${percent} % above the least film of any layout`;
+    : `: at most ${percent} % less film could do`;
 }
 
 /** Cutting is done with a blade; said where it is done. */

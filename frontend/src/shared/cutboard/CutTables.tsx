@@ -10,6 +10,7 @@ const CUT_WORDS = {
 
 /** Every knife cut, numbered in working order. */
 export function CutList({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
+  if (plan.cuts.length === 0) return null;
   const labels = new Map(plan.stocks.map((stock) => [stock.id, stock.label]));
   const several = new Set(plan.cuts.map((cut) => cut.stock_id)).size > 1;
   return (

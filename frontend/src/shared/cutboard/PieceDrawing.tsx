@@ -4,7 +4,7 @@ import { Fractions } from "../components/Fractions";
 import { showBare, type LengthUnit } from "../logic/format";
 import { showAllowance } from "./allowances";
 import type { Piece } from "./hand";
-import { baselines, fitted, innerSpot, widthOf, type Box, type Line, type Placed } from "./labels";
+import { baselines, fitted, innerSpot, inside, widthOf, type Box, type Line, type Placed } from "./labels";
 
 const PAD = 6;
 
@@ -145,6 +145,11 @@ export function points(ring: readonly number[][], scale: number, height: number)
     .join(" ");
 }
 
+/** Whether a box lies inside of a ring with all its corners. */
+function within(ring: readonly (readonly [number, number])[], box: Box): boolean {
+  return [box.x, box.x + box.w].every((x) => [box.y, box.y + box.h].every((y) => inside(ring, x, y)));
+}
+
 /** Lines of words, each in the middle of its block. */
 export function Words({ block }: { block: Placed }) {
   const { inks } = useTheme();
@@ -182,6 +187,9 @@ function AllowanceWords({
     x: (piece.x_mm + piece.along_mm / 2) * scale,
     y: height - (piece.y_mm + piece.across_mm / 2) * scale,
   };
+  const outer = (piece.kind === "pattern" ? piece.cut_line : piece.outline).map(
+    ([x = 0, y = 0]): [number, number] => [x * scale, height - y * scale],
+  );
   return (
     <g pointerEvents="none">
       {piece.allowances.map((one) => {
@@ -202,7 +210,8 @@ function AllowanceWords({
           ),
           y: y + ((centre.y - y) / far) * step,
         };
-        const words = fitted([line], at, room, taken);
+        const block = fitted([line], at, room, taken);
+        const words = block && within(outer, block.box) ? block : null;
         if (words) taken.push(words.box);
         return (
           <g key={one.edge}>

@@ -105,7 +105,7 @@ function distance(x1: number, y1: number, x2: number, y2: number): number {
   return Math.hypot(x1 + t * dx, y1 + t * dy);
 }
 
-function inside(ring: readonly (readonly [number, number])[], x: number, y: number): boolean {
+export function inside(ring: readonly (readonly [number, number])[], x: number, y: number): boolean {
   let odd = false;
   ring.forEach(([x1, y1], i) => {
     const [x2, y2] = ring[(i + 1) % ring.length] ?? [x1, y1];

@@ -33,7 +33,9 @@ from elumbra.api.cut.schemas import (
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
 from elumbra.documents.cut_sheet import cut_sheet_pdf
 from elumbra.documents.cutter_files import CutterSettings, to_csv, to_dxf, to_hpgl
+from elumbra.documents.labels import LabelOn
 from elumbra.documents.layout_svg import layout_svg
+from elumbra.documents.piece_labels import piece_labels_pdf
 
 bp = Blueprint("cut", __name__, url_prefix="/api")
 _PDF: dict[Any, Any] = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
@@ -51,6 +53,16 @@ class DayFilmQuery(DayQuery):
     """Cars that are cut together, and the film whose layout is drawn."""
 
     film_id: Id | None = None
+
+
+class PieceLabelQuery(BaseModel):
+    """What labels are printed on."""
+
+    on: LabelOn = LabelOn.LETTER
+
+
+class DayLabelQuery(DayQuery, PieceLabelQuery):
+    """Cars that are cut together, and what their pieces' labels are printed on."""
 
 
 class FilmQuery(BaseModel):
@@ -153,6 +165,24 @@ def cut_sheet(path: IdPath, query: PaperQuery) -> Response:
     plan = read(lambda session: operations.job_plan(session, path.id)).plan
     pdf = cut_sheet_pdf(plan, paper=query.paper)
     return download(pdf, name=f"cut-sheet-{plan.file_stem()}.pdf", mimetype="application/pdf")
+
+
+@bp.get("/jobs/<string:id>/piece-labels.pdf", responses={**_PDF, **ERRORS})
+@allow(EVERYONE)
+def piece_labels(path: IdPath, query: PieceLabelQuery) -> Response:
+    """A label for each piece as PDF."""
+    plan = read(lambda session: operations.job_plan(session, path.id)).plan
+    name = f"piece-labels-{plan.file_stem()}.pdf"
+    return download(piece_labels_pdf(plan, on=query.on), name=name, mimetype="application/pdf")
+
+
+@bp.get("/day/piece-labels.pdf", responses={**_PDF, **ERRORS})
+@allow(EVERYONE)
+def day_piece_labels(query: DayLabelQuery) -> Response:
+    """A label for each piece of several cars as PDF."""
+    plan, _ = read(lambda session: day.day_plan(session, query.job_ids))
+    name = f"piece-labels-{plan.file_stem()}.pdf"
+    return download(piece_labels_pdf(plan, on=query.on), name=name, mimetype="application/pdf")
 
 
 @bp.get("/jobs/<string:id>/layout.svg", responses={**_SVG, **ERRORS})

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field, StringConstraints
 
 from elumbra.api.base.bodies import SAID, Body, Id, ShortText, Typed, Version, Words, with_facts
 from elumbra.core.film import FilmFacts, LinerSide, StockKind
-from elumbra.documents.stock_labels import LabelOn
+from elumbra.documents.labels import LabelOn
 
 Money = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 

@@ -162,6 +162,17 @@ function Papers({ job, plan, ready }: { job: Job; plan: Plan; ready: boolean }) 
         <Button component="a" href={`${sheet}?paper=a4`} download disabled={!ready}>
           Cut sheet, A4
         </Button>
+        {(["letter", "roll"] as const).map((on) => (
+          <Button
+            key={on}
+            component="a"
+            href={`/api/jobs/${job.id}/piece-labels.pdf?on=${on}`}
+            download
+            disabled={!ready}
+          >
+            {on === "letter" ? "Piece labels, sheet" : "Piece labels, roll"}
+          </Button>
+        ))}
         {plan.films.map((film) => (
           <Button
             key={film.film_id}
