@@ -28,7 +28,6 @@ from elumbra.core.nest import (
     CutPlan,
     Layout,
     PatternRules,
-    Turn,
     by_id,
     moved,
     plan_cuts,

@@ -33,11 +33,12 @@ from elumbra.core.law import RegisteredAs, VehicleClass, judge_car
 from elumbra.core.light import GlassSource
 from elumbra.core.measure import Figure, Level, Measures, Reading, measure_pane
 from elumbra.core.work import Job, Vehicle, Window, propose, shade_car
+from elumbra.demo import fill_demo
 from elumbra.made_up_glass import made_up_shelf
 from elumbra.storage.clock import today_iso
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.storage.database import Database
-from tests.api.test_kill import counted, kill_often, prepared
+from tests.api.test_kill import counted, kill_often, ledger_holds, planned_rack, prepared, work_the_rack
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
 from tests.catalogue.panes import INCH, QUADS, SIX, film, true_lengths
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
@@ -270,6 +271,17 @@ def hard_kills() -> None:
     show("200 hard kills under writes: answered writes", float(len(answered)), "", None)
     show("lost", float(len(answered - set(found))), "", 0)
     show("doubled", float(sum(count > 1 for count in found.values())), "", 0)
+    with TemporaryDirectory() as folder:
+        path, demo = Path(folder) / "elumbra.db", Path(folder) / "demo.db"
+        filled = Database(demo)
+        filled.migrate()
+        fill_demo(filled)
+        filled.close()
+        planned_rack(path, demo)
+        _, answered = kill_often(path, 200, write=work_the_rack)
+        cuts = ledger_holds(path)
+    show("200 hard kills under work on the rack, ledger held: answered", float(len(answered)), "", None)
+    show("cuts booked and taken back among them", float(cuts), "", None)
 
 
 if __name__ == "__main__":

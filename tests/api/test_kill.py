@@ -6,16 +6,23 @@ import multiprocessing
 import os
 import random
 import signal
+from collections.abc import Callable
 from multiprocessing.connection import Connection
 from pathlib import Path
+from shutil import copy
 
 from sqlalchemy import text
 
 from elumbra.api.app import AppConfig, make_app
+from elumbra.storage import ledger
 from elumbra.storage.database import Database
 from elumbra.storage.records import PersonRecord
-from elumbra.storage.store import people
+from elumbra.storage.store import cuttings, people, stock
+from elumbra.tasks.runner import TaskRunner
 from tests.api.conftest import Desk, StandInTasks
+from tests.api.test_jobs import opened
+from tests.api.test_knife import cut, planned
+from tests.api.test_rack_and_layouts import ROLL
 
 KILLS = 20
 
@@ -35,7 +42,10 @@ def write_on(path: Path, first: list[str], told: Connection) -> None:
         told.send(("answered", write_id))
 
 
-def kill_often(path: Path, kills: int, seed: int = 1) -> tuple[set[str], set[str]]:
+Writer = Callable[[Path, list[str], Connection], None]
+
+
+def kill_often(path: Path, kills: int, seed: int = 1, write: Writer = write_on) -> tuple[set[str], set[str]]:
     """Kill writers at random moments; what was sent and what was answered over all of them."""
     chance = random.Random(seed)
     context = multiprocessing.get_context("fork")
@@ -44,7 +54,7 @@ def kill_often(path: Path, kills: int, seed: int = 1) -> tuple[set[str], set[str
     for _ in range(kills):
         ours, theirs = context.Pipe(duplex=False)
         open_ones = sorted(sent - answered)
-        writer = context.Process(target=write_on, args=(path, open_ones, theirs))
+        writer = context.Process(target=write, args=(path, open_ones, theirs))
         writer.start()
         theirs.close()
         wanted = chance.randint(1, 12)
@@ -92,3 +102,110 @@ def test_twenty_hard_kills_lose_nothing_and_double_nothing(tmp_path: Path) -> No
     assert answered - set(found) == set(), "lost"
     assert {label for label, count in found.items() if count > 1} == set(), "doubled"
     assert set(found) <= sent
+
+
+# --- the ledger ----------------------------------------------------------------------------------------------------------
+
+
+def planned_rack(path: Path, demo_file: Path) -> None:
+    """The demo shop with one job's plan worked out: of rolls that film was cut off before, which no figure typed says."""
+    copy(demo_file, path)
+    database = Database(path)
+    runner = TaskRunner(database)
+    runner.start()
+    desk = Desk(make_app(AppConfig(database, runner, b"test")).test_client())
+    desk.do("POST", "/session", {"person_id": "ines"})
+    (cutting,) = cut(desk, opened(desk))["cuttings"]
+    desk.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]})
+    planned(desk, opened(desk))
+    runner.stop()
+    database.close()
+
+
+def work_the_rack(path: Path, first: list[str], told: Connection) -> None:
+    """Cut and take back, receive, correct, slit and throw away, by chance, each under an id of its own."""
+    database = Database(path)
+    desk = Desk(make_app(AppConfig(database, StandInTasks(), b"test")).test_client())
+    desk.do("POST", "/session", {"person_id": "ines"})
+    chance = random.Random(os.getpid())
+    other_film = next(one["id"] for one in desk.get("/rack")["films"] if "Kiln" in one["name"])
+    number = 0
+    # What was sent and never answered is not sent again: its body cannot be made again.
+    first.clear()
+    while True:
+        write_id = f"{os.getpid()}-{number:06}"
+        number += 1
+        told.send(("sent", write_id))
+        rolls = [one for one in desk.get("/rack")["stock"] if one["label"].startswith("K-")]
+        one_of_them = chance.choice(rolls) if rolls else None
+        what = chance.choice(["cut", "receive", "slit", "bin", "correct"])
+        if what == "cut":
+            cut_or_take_back(desk, write_id)
+        elif what == "receive" or one_of_them is None:
+            new = ROLL | {"film_id": other_film, "label": f"K-{write_id}", "width": "40"}
+            desk.do("POST", "/stock", new, status=201, write_id=write_id)
+        elif what == "slit" and one_of_them["width_mm"] > 600:
+            body = {"version": one_of_them["version"], "at": "10"}
+            desk.do("POST", f"/stock/{one_of_them['id']}/slit", body, write_id=write_id)
+        elif what == "bin":
+            body = {"version": one_of_them["version"], "reason": "creased"}
+            desk.do("POST", f"/stock/{one_of_them['id']}/bin", body, write_id=write_id)
+        else:
+            kept = {name: one_of_them[name] for name in ROLL} | {"version": one_of_them["version"]}
+            left = f"{chance.randint(10, 90)} ft"
+            answer = desk.call(
+                "PUT",
+                f"/stock/{one_of_them['id']}",
+                kept | {"length_left": left, "reason": "counted"},
+                write_id=write_id,
+            )
+            assert answer.status_code in (200, 422), answer.text
+        told.send(("answered", write_id))
+
+
+def cut_or_take_back(desk: Desk, write_id: str) -> None:
+    """The job's film is cut, or its cut taken back."""
+    job = desk.get(f"/jobs/{opened(desk)['id']}")
+    if job["cuttings"]:
+        (cutting,) = job["cuttings"]
+        desk.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]}, write_id=write_id)
+    else:
+        desk.do("POST", f"/jobs/{job['id']}/cut", {"input_hash": job["input_hash"]}, write_id=write_id)
+
+
+def ledger_holds(path: Path) -> int:
+    """Every cut is booked whole or not at all, every count has come and gone once; how many cuts were looked at."""
+    database = Database(path)
+    database.check()
+    with database.session(write=False) as session:
+        looked = cuttings(session).all(removed_too=True)
+        everything = stock(session).all(removed_too=True)
+        moved: dict[tuple[str, str], dict[str, int]] = {}
+        for one in everything:
+            sums = ledger.balance(session, one.id)
+            assert min(sums.received, sums.used, sums.waste, sums.kept, sums.left) >= 0, one.label
+            assert sums.received == sums.used + sums.waste + sums.kept + sums.left
+            for movement in ledger.movements(session, one.id):
+                kinds = moved.setdefault((movement.cutting_id or "", one.id), {})
+                kinds[movement.kind] = kinds.get(movement.kind, 0) + movement.count
+        for cutting in looked:
+            for taken in cutting.taken:
+                kinds = moved[cutting.id, taken.stock_id]
+                booked = tuple(-kinds.get(kind, 0) for kind in ("used", "kept", "waste"))
+                assert booked == ((0, 0, 0) if cutting.removed else (taken.used, taken.kept, taken.waste))
+            for kept in cutting.kept:
+                assert moved[cutting.id, kept.stock_id].get("received", 0) >= 0
+                assert stock(session).get(kept.stock_id).removed == cutting.removed
+        labels = [one.label for one in everything if one.label.startswith("K-") and "," not in one.label]
+        assert len(labels) == len(set(labels)), "received twice"
+        count = len(looked)
+    database.close()
+    return count
+
+
+def test_twenty_hard_kills_keep_every_count_of_film(tmp_path: Path, demo_file: Path) -> None:
+    path = tmp_path / "elumbra.db"
+    planned_rack(path, demo_file)
+    _, answered = kill_often(path, KILLS, write=work_the_rack)
+    assert len(answered) > KILLS, "it worked between the kills"
+    assert ledger_holds(path) > 0, "something was cut"
