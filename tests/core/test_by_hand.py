@@ -13,10 +13,12 @@ from elumbra.core.nest import (
     by_id,
     check_layout,
     check_patterns,
+    layout_of,
     plan_cuts,
     plan_patterns,
     plan_patterns_with_hand,
     plan_with_hand,
+    score,
     settle,
     split_pairs,
     try_pattern,
@@ -116,6 +118,29 @@ def test_what_is_placed_stays_near_to_where_it_was_put_and_across_just_there() -
     assert (stock, turn, y) == ("r", UP, 20 * INCH)
     assert x <= 31 * INCH + 1e-6
     assert not plan.proven
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_a_plan_s_places_give_its_layout_back_and_more_stock_never_costs_more(seed: int) -> None:
+    """Started from the plan for the smaller stock, the plan for the larger one is never dearer."""
+    blanks, stocks, costing = small_case(seed)
+    first = list(plan_cuts(blanks, stocks, costing, roll_widths=WIDTHS))[-1]
+    if first.layout.unplaced:
+        return
+    places = {name: HandPlace(stock, x, y, turn) for name, (stock, turn, x, y) in where(first).items()}
+    again = layout_of(places, blanks, stocks, costing)
+    assert again is not None
+    check_layout(again, blanks=by_id(blanks), stocks={one.id: one for one in stocks})
+    money = [
+        score(one, blanks=by_id(blanks), stocks={s.id: s for s in stocks}, costing=costing)
+        for one in (first.layout, again)
+    ]
+    assert money[1].new_film == pytest.approx(money[0].new_film)
+    # How spare width is shared out is not told by where the pieces lie: a cut more or less.
+    assert money[1].net <= money[0].net + 2 * costing.knife_cut_minutes * costing.minute_price
+    more = [*stocks, roll("further", 48, length_in=200, price_per_sq_in=0.011)]
+    larger = list(plan_cuts(blanks, more, costing, roll_widths=WIDTHS, starts=[first.layout], rounds=1))[-1]
+    assert larger.score.new_film + larger.score.labour <= first.score.new_film + first.score.labour + 1e-6
 
 
 def test_the_twin_of_a_placed_piece_comes_from_its_lot() -> None:

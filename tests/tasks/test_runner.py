@@ -18,6 +18,7 @@ from elumbra.storage.database import Database
 from elumbra.storage.records import TaskRecord
 from elumbra.tasks import TaskRunner
 from elumbra.tasks import runner as runner_module
+from elumbra.tasks.plan import PlanInput
 from tests.catalogue.jobs import job_document
 
 _LIMIT_SECONDS = 180
@@ -41,7 +42,12 @@ def runner(database: Database) -> Iterator[TaskRunner]:
 def ask(database: Database, content: str, **over: Any) -> str:
     with database.session(write=True) as session:
         return tasks.enqueue(
-            session, kind="quick_cut", job_id=None, input_hash=content[-40:], content=content, **over
+            session,
+            kind="quick_cut",
+            job_id=None,
+            input_hash=content[-40:],
+            content=PlanInput(job=content).model_dump_json(),
+            **over,
         ).id
 
 

@@ -84,6 +84,11 @@ class PlanPiece(_Part):
     unlawful: str  # its verdict and the lead's reason, where it is cut though the law says no; else empty
 
     @property
+    def id(self) -> str:
+        """Its window, and which part of it."""
+        return f"{self.window_id}:{self.part}" if self.part else self.window_id
+
+    @property
     def twin_words(self) -> str:
         """How it stands to its twin, in words: cut double on the glass, else its mirror image."""
         if self.pair_mark is None:

@@ -177,6 +177,16 @@ def finished_for(session: Session, kind: str, job_id: str | None, input_hash: st
     return as_record(row, TaskRecord) if row else None
 
 
+def newest_result(session: Session, kind: str, job_id: str) -> str | None:
+    """What the newest finished task of a job came to, whatever state of the job it was for."""
+    query = (
+        select(TaskRow.result)
+        .where(TaskRow.kind == kind, TaskRow.job_id == job_id, TaskRow.status == "done")
+        .order_by(TaskRow.seq.desc())
+    )
+    return session.scalars(query).first()
+
+
 def latest_summaries(session: Session, kind: str, job_ids: Iterable[str]) -> dict[str, Mapping[str, Any]]:
     """What the newest finished task of each job came to, in short."""
     query = (

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
+
+from pydantic import BaseModel, ConfigDict
 
 from elumbra.car import assemble
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Costing, plan_cuts
+from elumbra.core.nest import Costing, HandPlace, Turn, layout_of, plan_cuts
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import ReadBy, car_follows
 from elumbra.core.units import format_inches, inches
@@ -23,8 +25,41 @@ _PULLED_LENGTH = 30_480.0  # a full 100 ft roll
 _PULLED_PRICE = 1e-5
 
 
+class PlanInput(BaseModel):
+    """A job file as text, and where the pieces lay in the plan of an earlier state of the job."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    job: str
+    before: dict[str, tuple[str, float, float, Turn]] = {}
+
+    @classmethod
+    def after(cls, job: str, plan: PlanDocument | None) -> PlanInput:
+        """To be planned after a plan of an earlier state; only knife cuts say anything for the next one."""
+        pieces = [piece for film in plan.films for piece in film.pieces] if plan else []
+        return cls(
+            job=job,
+            before={
+                piece.id: (piece.stock_id, piece.x_mm, piece.y_mm, Turn(int(piece.turn)))
+                for piece in pieces
+                if piece.kind == "blank"
+            },
+        )
+
+    @property
+    def places(self) -> dict[str, HandPlace]:
+        """The same as places."""
+        return {name: HandPlace(*place) for name, place in self.before.items()}
+
+
 def plan_job_file(
-    document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str, pull_from_customary: bool = False
+    document: JobFile,
+    shipped: LawFile,
+    defaults: StartingValues,
+    *,
+    today: str,
+    pull_from_customary: bool = False,
+    before: Mapping[str, HandPlace] | None = None,
 ) -> Iterator[PlanDocument]:
     """Yield ever better plans of a job, each with every film; the last one has ``finished`` set.
 
@@ -41,6 +76,8 @@ def plan_job_file(
     pull_from_customary
         Where a film has no stock at all, plan on full rolls of the customary widths and say
         which to pull (Quick cut). Such panes are of no car, and no law is asked.
+    before
+        By piece, where the plan of an earlier state had it: where all can still be cut so, the plan is never worse.
 
     Raises
     ------
@@ -69,8 +106,13 @@ def plan_job_file(
                 two_lots=car.job.vehicle.two_lots_allowed,
             )
         )  # fmt: skip
-    for plans in better_and_better(orders):
+    known = [layout_of(_of(order, before or {}), order.to_cut.blanks, order.stocks, costing) for order in orders]
+    for plans in better_and_better(orders, [[layout] if layout else [] for layout in known]):
         yield _with_films(shell, plans, car)
+
+
+def _of(order: FilmOrder, before: Mapping[str, HandPlace]) -> dict[str, HandPlace]:
+    return {blank.id: before[blank.id] for blank in order.to_cut.blanks if blank.id in before}
 
 
 def final_plan(document: JobFile, shipped: LawFile, defaults: StartingValues, *, today: str) -> PlanDocument:

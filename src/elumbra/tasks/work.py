@@ -13,7 +13,7 @@ from elumbra.documents.job_file import parse_job_file
 from elumbra.storage import clock
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.tasks.day import DayInput, plan_day
-from elumbra.tasks.plan import plan_job_file
+from elumbra.tasks.plan import PlanInput, plan_job_file
 
 _MB = 1_000_000
 
@@ -35,10 +35,11 @@ class Failure:
 
 
 def _plan(content: str, *, pull_from_customary: bool = False) -> Iterator[Step]:
-    job_file = parse_job_file(content.encode())
+    asked = PlanInput.model_validate_json(content)
     plans = plan_job_file(
-        job_file, law_file(), starting_values(), today=clock.today_iso(), pull_from_customary=pull_from_customary
-    )
+        parse_job_file(asked.job.encode()), law_file(), starting_values(), today=clock.today_iso(),
+        pull_from_customary=pull_from_customary, before=asked.places,
+    )  # fmt: skip
     for plan in plans:
         yield Step(plan.model_dump_json(), plan.summary, plan.finished)
 

@@ -21,6 +21,7 @@ from elumbra.storage import clock, data_files, holds, tasks
 from elumbra.storage.ledger import counts
 from elumbra.storage.records import JobRecord, TaskRecord
 from elumbra.storage.store import jobs
+from elumbra.tasks.plan import PlanInput
 
 _MOST_QUICK_PIECES = 40
 _NO_PLAY = {"blank_play_mm": 3.0}  # sizes that are blanks already
@@ -57,7 +58,9 @@ def plan_job(session: Session, job_id: str) -> str:
     """
     document = job_document(session, jobs(session).get_present(job_id))
     assemble(document, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
-    content = plan_input(document).model_dump_json()
+    last = tasks.newest_result(session, "plan", job_id)
+    earlier = PlanDocument.model_validate_json(last) if last else None
+    content = PlanInput.after(plan_input(document).model_dump_json(), earlier).model_dump_json()
     return tasks.enqueue(
         session, kind="plan", job_id=job_id, input_hash=input_hash(document), content=content
     ).id  # fmt: skip
@@ -82,7 +85,8 @@ def cancel_task(session: Session, task_id: str) -> str:
 def quick_cut(session: Session, document: JobFile) -> str:
     """Ask for the layout of typed sizes, from one film's stock or, without any, from full rolls."""
     return tasks.enqueue(
-        session, kind="quick_cut", job_id=None, input_hash=input_hash(document), content=document.model_dump_json()
+        session, kind="quick_cut", job_id=None, input_hash=input_hash(document),
+        content=PlanInput(job=document.model_dump_json()).model_dump_json(),
     ).id  # fmt: skip
 
 

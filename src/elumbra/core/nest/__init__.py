@@ -1,7 +1,7 @@
 """Placing blanks on rolls and offcuts: least cost, verified, with bounds and comparisons."""
 
 from elumbra.core.nest.bounds import Bounds, film_bounds
-from elumbra.core.nest.by_hand import HandPlace, Tried, plan_with_hand, settle, try_place
+from elumbra.core.nest.by_hand import HandPlace, Tried, layout_of, plan_with_hand, settle, try_place
 from elumbra.core.nest.check import check_layout, cuttable
 from elumbra.core.nest.layout import (
     Blank,
@@ -63,6 +63,7 @@ __all__ = [
     "check_patterns",
     "cuttable",
     "film_bounds",
+    "layout_of",
     "lot_of",
     "moved",
     "packed",

@@ -26,6 +26,7 @@ from elumbra.core.nest.layout import (
     by_id,
     lot_of,
     option_of,
+    section_cost,
 )
 from elumbra.core.nest.lots import plan_by_lot, split_pairs
 from elumbra.core.nest.pool import moved
@@ -189,6 +190,17 @@ def _lane(items: Sequence[Placed], x: float, stock: Stock, known: Mapping[str, B
     return Lane(low, high - low, tuple(placed), 0.0)
 
 
+def layout_of(
+    places: Mapping[str, HandPlace], blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing
+) -> Layout | None:
+    """The layout that has every blank where it lay before; None where one has no place any more."""
+    settled = settle(places, blanks, stocks)
+    if not blanks or settled.ids != {blank.id for blank in blanks}:
+        return None
+    on, known = {stock.id: stock for stock in stocks}, by_id(blanks)
+    return Layout(_in_order([_widened(one, on[one.stock_id], costing, known) for one in settled.sections], []))
+
+
 def plan_with_hand(
     blanks: Sequence[Blank],
     stocks: Sequence[Stock],
@@ -254,17 +266,22 @@ def _with(blank: Blank, section: Section, width: float) -> Section | None:
     return None
 
 
-def _widened(section: Section, width: float, costing: Costing) -> Section:
-    """Width that makes no usable offcut stays on the lane before it: nobody cuts it off on the bench."""
+def _widened(section: Section, stock: Stock, costing: Costing, known: Mapping[str, Blank]) -> Section:
+    """Width that makes no usable offcut stays on the lane before it, and other width where that saves its cut."""
+    ways = [_with_spare(section, stock, costing, keep_usable=keep) for keep in (True, False)]
+    return min(ways, key=lambda one: section_cost(one, blanks=known, stock=stock, costing=costing))
+
+
+def _with_spare(section: Section, stock: Stock, costing: Costing, *, keep_usable: bool) -> Section:
     lanes: list[Lane] = []
     ordered = sorted(section.lanes, key=lambda one: one.y)
-    ends = [lane.y for lane in ordered[1:]] + [width]
+    ends = [lane.y for lane in ordered[1:]] + [stock.width]
     for lane, end in zip(ordered, ends, strict=True):
         spare = end - lane.y - lane.width
-        keeps = spare <= TOUCHING or costing.usable(section.length, spare)
-        lanes.append(lane if keeps else replace(lane, width=lane.width + spare, spare=lane.spare + spare))
+        kept = spare <= TOUCHING or (keep_usable and costing.usable(section.length, spare))
+        lanes.append(lane if kept else replace(lane, width=lane.width + spare, spare=lane.spare + spare))
     first = lanes[0]
-    if first.y > TOUCHING and not costing.usable(section.length, first.y):
+    if first.y > TOUCHING and not (keep_usable and costing.usable(section.length, first.y)):
         lanes[0] = replace(first, y=0.0, width=first.width + first.y, spare=first.spare + first.y)
     return replace(section, lanes=tuple(lanes))
 
@@ -286,10 +303,6 @@ class _Around:
     costing: Costing
     roll_widths: Sequence[float]
     two_lots_allowed: bool
-
-    @property
-    def _widths(self) -> dict[str, float]:
-        return {stock.id: stock.width for stock in self.stocks}
 
     def plans(self, held: Sequence[Section]) -> Iterator[CutPlan]:
         """Ever better plans with these sections in them; none where pairs would come from two lots."""
@@ -314,7 +327,8 @@ class _Around:
             free, [one for one in rest if one.length > TOUCHING], self.costing, roll_widths=self.roll_widths,
             two_lots_allowed=self.two_lots_allowed,
         ):  # fmt: skip
-            standing = [_widened(one, self._widths[one.stock_id], self.costing) for one in held]
+            on, known = {stock.id: stock for stock in self.stocks}, by_id(self.blanks)
+            standing = [_widened(one, on[one.stock_id], self.costing, known) for one in held]
             sections = _in_order(standing, plan.layout.sections)
             layout = Layout(sections, plan.layout.unplaced)
             yield verified_plan(layout, self.blanks, self.stocks, self.costing, finished=False)
