@@ -8,9 +8,9 @@ import pytest
 from pypdf import PdfReader
 
 from tests.api.conftest import Desk
-from tests.api.test_jobs import opened, window_of
+from tests.api.test_jobs import opened, patch, window_of
 from tests.api.test_knife import cut, planned
-from tests.api.test_rack_and_layouts import live
+from tests.api.test_rack_and_layouts import live, wait
 from tests.api.test_rack_ledger import again, balanced
 
 __all__ = ["live"]
@@ -112,3 +112,24 @@ def test_every_piece_has_a_label_that_says_whose_it_is_and_from_what(live: Desk)
             for words in (piece["mark"], piece["label"], film["film_name"], f"off {stock['label']}", stock["lot"]):
                 assert words in text
         assert str(job["number"]) in text
+
+
+@pytest.mark.timeout(180)
+def test_a_bought_sheet_holds_more_by_outlines_than_by_blanks_and_the_least_that_does_is_named(live: Desk) -> None:
+    """Two fronts on 24 × 78 in: as blanks they are short, along their outlines with 1/2 in all round they fit."""
+    job = opened(live)
+    for label in ("Driver rear", "Passenger rear", "Back glass"):
+        job = patch(live, window_of(job, label), film_id=None)
+    task = wait(live, live.do("POST", f"/jobs/{job['id']}/sheet", {"width": "24", "length": "78"}, status=202))
+    (film,) = task["plan"]["films"]
+    sheet, outlines = film["sheet"], film["sheet"]["by_outlines"]
+    assert outlines["play_mm"] == 12.7
+    assert outlines["needed_mm"] < sheet["needed_mm"]
+    assert outlines["needed_mm"] <= 78 * 25.4
+    assert outlines["least_width_mm"] in (508, 609.6)
+    assert {piece["label"] for piece in film["pieces"]} == {"Driver front", "Passenger front"}
+    assert film["unplaced"] == []
+    short = wait(live, live.do("POST", f"/jobs/{job['id']}/sheet", {"width": "24", "length": "40"}, status=202))
+    assert len(short["plan"]["films"][0]["unplaced"]) == 1
+    refused = live.do("POST", f"/jobs/{job['id']}/sheet", {"width": "wide", "length": "78"}, status=422)
+    assert list(refused["fields"]) == ["width"]

@@ -841,6 +841,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask whether a job's pieces go on a bought sheet. */
+        post: operations["cut_plan_on_sheet_jobs__string_id__sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/windows": {
         parameters: {
             query?: never;
@@ -4997,6 +5014,8 @@ export interface components {
          * @description How the pieces go on a bought sheet.
          */
         PlanSheet: {
+            /** @default null */
+            by_outlines: components["schemas"]["PlanSheetOutlines"] | null;
             /** Least Length Mm */
             least_length_mm: number | null;
             /** Least Width Mm */
@@ -5007,6 +5026,20 @@ export interface components {
             needed_mm: number | null;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * PlanSheetOutlines
+         * @description How pieces go on a bought sheet that are cut along their outlines, with play all round.
+         */
+        PlanSheetOutlines: {
+            /** Least Length Mm */
+            least_length_mm: number | null;
+            /** Least Width Mm */
+            least_width_mm: number | null;
+            /** Needed Mm */
+            needed_mm: number | null;
+            /** Play Mm */
+            play_mm: number;
         };
         /**
          * PlanStock
@@ -5701,6 +5734,22 @@ export interface components {
             reflects_outside_percent: number | null;
             /** Vlt Percent */
             vlt_percent: number | null;
+        };
+        /**
+         * SheetBody
+         * @description A bought sheet that a job's pieces shall come from; sizes as typed.
+         */
+        SheetBody: {
+            /**
+             * Length
+             * @default 6.5 ft
+             */
+            length?: string;
+            /**
+             * Width
+             * @default 24 in
+             */
+            width?: string;
         };
         /**
          * ShelfBandPane
@@ -9777,6 +9826,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    cut_plan_on_sheet_jobs__string_id__sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetBody"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -176,6 +176,15 @@ class PlanScore(_Part):
     yield_percent: float
 
 
+class PlanSheetOutlines(_Part):
+    """How pieces go on a bought sheet that are cut along their outlines, with play all round."""
+
+    play_mm: float
+    needed_mm: float | None
+    least_width_mm: float | None
+    least_length_mm: float | None
+
+
 class PlanSheet(_Part):
     """How the pieces go on a bought sheet."""
 
@@ -184,6 +193,7 @@ class PlanSheet(_Part):
     needed_mm: float | None  # length that holds all pieces at that width; none does where null
     least_width_mm: float | None  # the least customary sheet that holds all
     least_length_mm: float | None
+    by_outlines: PlanSheetOutlines | None = None  # the same for pieces cut along their outlines
 
 
 class PlanWay(_Part):

@@ -10,16 +10,17 @@ from pydantic import BaseModel, ConfigDict
 from elumbra.car import assemble
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Costing, HandPlace, Turn, layout_of, plan_cuts
+from elumbra.core.nest import Costing, HandPlace, Turn, layout_of
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import ReadBy, car_follows
-from elumbra.core.units import format_inches, inches
-from elumbra.core.work import Car, Job, ToCut, Window, follows_of, goes_on_by_reason, readiness, reason_words
+from elumbra.core.units import format_inches
+from elumbra.core.work import Car, Job, Window, follows_of, goes_on_by_reason, readiness, reason_words
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile
-from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanSheet, PlanVerdict
+from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanVerdict
 from elumbra.tasks.film_plan import FilmOrder
 from elumbra.tasks.layouts import better_and_better, with_films
+from elumbra.tasks.sheets import fit_by_blanks
 
 _PULLED_LENGTH = 30_480.0  # a full 100 ft roll
 _PULLED_PRICE = 1e-5
@@ -98,7 +99,7 @@ def plan_job_file(
             of_film = _customary_rolls(film_id, starting.roll_widths_mm)
         sheet = None
         if pull_from_customary and len(of_film) == 1 and of_film[0].kind is StockKind.SHEET:
-            sheet = _sheet(to_cut, of_film[0], costing, starting)
+            sheet = fit_by_blanks(to_cut.blanks, of_film[0], costing, starting)
         orders.append(
             FilmOrder(
                 car.job.films[film_id], to_cut, of_film, costing, starting, unlawful=unlawful, hypothetical=pulled,
@@ -204,26 +205,3 @@ def unlawful_windows(shell: PlanDocument) -> dict[str, str]:
         for verdict in shell.verdicts
         if verdict.goes_on
     }
-
-
-_SHEET_WIDTHS = (inches(20), inches(24))  # home sheets, handbook 3
-
-
-def _sheet(to_cut: ToCut, sheet: Stock, costing: Costing, starting: StartingValues) -> PlanSheet:
-    """The length that a sheet's width needs, and the least customary sheet that does."""
-    lengths = {width: _length_needed(to_cut, width, costing, starting) for width in {*_SHEET_WIDTHS, sheet.width}}
-    holding = [(width * length, width) for width in _SHEET_WIDTHS if (length := lengths[width]) is not None]
-    least = min(holding, default=(None, None))[1]
-    return PlanSheet(
-        width_mm=sheet.width,
-        length_mm=sheet.length,
-        needed_mm=lengths[sheet.width],
-        least_width_mm=least,
-        least_length_mm=lengths[least] if least else None,
-    )
-
-
-def _length_needed(to_cut: ToCut, width: float, costing: Costing, starting: StartingValues) -> float | None:
-    endless = Stock("endless", to_cut.film_id, StockKind.ROLL, width, 10 * _PULLED_LENGTH, _PULLED_PRICE)
-    plan = list(plan_cuts(to_cut.blanks, [endless], costing, roll_widths=starting.roll_widths_mm))[-1]
-    return None if plan.layout.unplaced else plan.layout.used_length(endless.id)

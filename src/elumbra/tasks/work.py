@@ -13,7 +13,8 @@ from elumbra.documents.job_file import parse_job_file
 from elumbra.storage import clock
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.tasks.day import DayInput, plan_day
-from elumbra.tasks.plan import PlanInput, plan_job_file
+from elumbra.tasks.plan import PlanInput, plan_job_file, plan_shell
+from elumbra.tasks.sheets import SheetInput, plan_sheets
 
 _MB = 1_000_000
 
@@ -54,7 +55,18 @@ def _day(content: str) -> Iterator[Step]:
         yield Step(plan.model_dump_json(), plan.summary, plan.finished)
 
 
-KINDS: dict[str, Callable[[str], Iterator[Step]]] = {"plan": _plan, "quick_cut": _quick_cut, "day": _day}
+def _sheets(content: str) -> Iterator[Step]:
+    asked = SheetInput.model_validate_json(content)
+    for plan in plan_sheets(asked, plan_shell, law_file(), starting_values(), today=clock.today_iso()):
+        yield Step(plan.model_dump_json(), {}, plan.finished)
+
+
+KINDS: dict[str, Callable[[str], Iterator[Step]]] = {
+    "plan": _plan,
+    "quick_cut": _quick_cut,
+    "day": _day,
+    "sheets": _sheets,
+}
 
 
 def work(kind: str, content: str, memory_mb: int, answers: Connection) -> None:

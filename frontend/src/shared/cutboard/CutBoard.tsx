@@ -58,7 +58,7 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: 
   const widest = Math.max(0, ...shown.map((stock) => drawnLength(stock, byHand) * scale + MARGIN));
   return (
     <Box ref={box} component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
-      {plan.sheet && <OnSheet plan={plan} sheet={plan.sheet} unit={unit} />}
+      {plan.sheet && <OnSheet sheet={plan.sheet} unit={unit} />}
       {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mend={mend} />}
       {shown.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "flex-start" }}>
@@ -162,35 +162,43 @@ function Whys({ plan }: { plan: FilmPlan }) {
 }
 
 /** Whether all goes on the sheet, by how much, and the least one that does. */
-function OnSheet({
-  plan,
-  sheet,
-  unit,
-}: {
-  plan: FilmPlan;
-  sheet: NonNullable<FilmPlan["sheet"]>;
-  unit: LengthUnit;
-}) {
+function OnSheet({ sheet, unit }: { sheet: NonNullable<FilmPlan["sheet"]>; unit: LengthUnit }) {
   const { needed_mm: needed, length_mm: length, least_width_mm: width, least_length_mm: least } = sheet;
-  const fits = plan.unplaced.length === 0;
-  const words =
-    needed === null
-      ? "Too wide for this sheet"
-      : fits
-        ? `Fits, ${showLength(Math.max(0, length - needed), unit)} over`
-        : `${showLength(needed - length, unit)} short`;
+  const outlines = sheet.by_outlines;
+  const best = outlines ?? sheet;
+  const fits = best.needed_mm !== null && best.needed_mm <= length + 0.01;
   return (
     <Answer
       tone={fits ? "good" : "bad"}
       why={
-        width !== null && least !== null
-          ? `The least sheet that does: ${showLength(width, unit)} × ${showLength(least, unit)}.`
-          : "No customary sheet holds all of it: cut from a roll."
+        outlines === null ? (
+          leastWords(width, least, unit)
+        ) : (
+          <>
+            Cut along the outlines, {showLength(outlines.play_mm, unit)} all round:{" "}
+            {leastWords(outlines.least_width_mm, outlines.least_length_mm, unit)}
+            <br />
+            As blanks: {onSheetWords(needed, length, unit).toLowerCase()}. {leastWords(width, least, unit)}
+          </>
+        )
       }
     >
-      {words}
+      {onSheetWords(best.needed_mm, length, unit)}
     </Answer>
   );
+}
+
+function onSheetWords(needed: number | null, length: number, unit: LengthUnit): string {
+  if (needed === null) return "Too wide for this sheet";
+  return needed <= length + 0.01
+    ? `Fits, ${showLength(Math.max(0, length - needed), unit)} over`
+    : `${showLength(needed - length, unit)} short`;
+}
+
+function leastWords(width: number | null, length: number | null, unit: LengthUnit): string {
+  return width !== null && length !== null
+    ? `The least sheet that does: ${showLength(width, unit)} × ${showLength(length, unit)}.`
+    : "No customary sheet holds all of it: cut from a roll.";
 }
 
 /** What to pull; the screen's own answer, or below one that counts what is ready. */

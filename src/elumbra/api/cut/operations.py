@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from hashlib import sha256
 from typing import cast
 
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.labels import kept_labels, with_labels
-from elumbra.api.cut.schemas import CutterQuery, CutterSend, QuickBody, QuickSheet, TaskOut, TaskStatus
+from elumbra.api.cut.schemas import CutterQuery, CutterSend, QuickBody, QuickSheet, SheetBody, TaskOut, TaskStatus
 from elumbra.car import assemble, input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import StockKind
@@ -22,6 +23,7 @@ from elumbra.storage.ledger import counts
 from elumbra.storage.records import JobRecord, TaskRecord
 from elumbra.storage.store import jobs
 from elumbra.tasks.plan import PlanInput
+from elumbra.tasks.sheets import SheetInput
 
 _MOST_QUICK_PIECES = 40
 _NO_PLAY = {"blank_play_mm": 3.0}  # sizes that are blanks already
@@ -88,6 +90,33 @@ def quick_cut(session: Session, document: JobFile) -> str:
         session, kind="quick_cut", job_id=None, input_hash=input_hash(document),
         content=PlanInput(job=document.model_dump_json()).model_dump_json(),
     ).id  # fmt: skip
+
+
+def plan_on_sheet(session: Session, job_id: str, body: SheetBody) -> str:
+    """Ask whether a job's pieces go on a bought sheet, by blanks and by outlines; the task's id.
+
+    Raises
+    ------
+    CoreError
+        A size that is none, or a job that is stuck.
+    """
+    sizes = {}
+    for name in ("width", "length"):
+        try:
+            sizes[name] = parse_length(getattr(body, name)).mm
+            if sizes[name] <= 0:
+                raise LengthError("More than nothing.")
+        except LengthError as error:
+            raise CoreError(error.message, fields={name: error.message}) from error
+    document = job_document(session, jobs(session).get_present(job_id))
+    assemble(document, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
+    asked = SheetInput(
+        job=plan_input(document).model_copy(update={"stock": []}), width_mm=sizes["width"], length_mm=sizes["length"],
+        label=f"sheet {body.width} × {body.length}",
+    )  # fmt: skip
+    content = asked.model_dump_json()
+    hashed = sha256(content.encode()).hexdigest()
+    return tasks.enqueue(session, kind="sheets", job_id=None, input_hash=hashed, content=content).id
 
 
 def quick_document(session: Session, body: QuickBody) -> JobFile:

@@ -28,6 +28,7 @@ from elumbra.api.cut.schemas import (
     PlaceOut,
     PlaceTry,
     QuickBody,
+    SheetBody,
     TaskOut,
 )
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
@@ -83,6 +84,13 @@ def _asked(do: Callable[..., str], status: int = 202) -> Response:
 def plan_job(path: IdPath) -> Response:
     """Ask for the cut plan of a job as it stands."""
     return _asked(lambda session: operations.plan_job(session, path.id))
+
+
+@bp.post("/jobs/<string:id>/sheet", responses={202: TaskOut, **ERRORS})
+@allow(EVERYONE)
+def plan_on_sheet(path: IdPath, body: SheetBody) -> Response:
+    """Ask whether a job's pieces go on a bought sheet."""
+    return _asked(lambda session: operations.plan_on_sheet(session, path.id, body))
 
 
 @bp.get("/tasks/<string:id>", responses={200: TaskOut, **ERRORS})

@@ -43,6 +43,13 @@ class QuickSheet(Body):
     length: Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)] = "6.5 ft"
 
 
+class SheetBody(Body):
+    """A bought sheet that a job's pieces shall come from; sizes as typed."""
+
+    width: Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)] = "24 in"
+    length: Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)] = "6.5 ft"
+
+
 class QuickBody(Body):
     """Sizes to cut without a job."""
 

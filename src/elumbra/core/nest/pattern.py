@@ -82,8 +82,14 @@ def plan_patterns(
     maker = _Maker(kept, {stock.id: stock for stock in stocks}, costing, rules, tuple(unplaced))
     best = maker.plan(_as_strips(first, by_id, rules), finished=not kept or not seconds)
     yield best
-    if best.finished:
+    if best.finished and not (seconds and left_over):
         return
+    for blank in left_over if seconds else ():
+        squeezed = _squeezed_in(by_id[blank.id], maker, best, seed)
+        if squeezed is not None:
+            maker, best = squeezed
+            kept = maker.patterns
+            yield best
     # Two or three pieces are laid as well in a second as in ten.
     for run, time in enumerate(seconds[:1] if len(kept) <= _FEW else seconds):
         for strips in _packed_again(maker, best, time, seed + run):
@@ -149,6 +155,21 @@ def _as_strips(layout: Layout, by_id: dict[str, Pattern], rules: PatternRules) -
 _FEW = 3
 
 
+def _squeezed_in(pattern: Pattern, maker: _Maker, best: PatternPlan, seed: int) -> tuple[_Maker, PatternPlan] | None:
+    """One pattern more, which had no room as a rectangle, packed by outline with those that lie on a stock."""
+    lying = {strip.stock_id: [maker.by_id[item.pattern_id] for item in strip.placed] for strip in best.strips}
+    fuller = replace(
+        maker, patterns=[*maker.patterns, pattern],
+        unplaced=tuple(one for one in maker.unplaced if one.blank_id != pattern.id),
+    )  # fmt: skip
+    for stock in maker.by_stock.values():
+        strip = fuller.packed(stock.id, [*lying.get(stock.id, []), pattern], 1, seed)
+        if strip is not None:
+            others = [one for one in best.strips if one.stock_id != stock.id]
+            return fuller, fuller.plan([*others, strip], finished=False)
+    return None
+
+
 def _packed_again(maker: _Maker, best: PatternPlan, time: int, seed: int) -> Iterator[list[PatternStrip]]:
     """Other layouts: each stock's patterns packed by outline, and all of them on each roll that may hold them."""
     alone = [stock for stock in maker.rolls_that_hold_all()[:_MOST_ALONE] if _held(best) != {stock.id}]
@@ -197,6 +218,8 @@ class _Maker:
         """Patterns packed on one stock by outline; None where they do not fit its length, or a rule is broken."""
         stock, rules = self.by_stock[stock_id], self.rules
         height = stock.width - 2 * rules.margin
+        if any(not fits(_box(pattern, rules), _inner(stock, rules)) for pattern in patterns):
+            return None
         items = [
             Item(str(i), _simple(pattern.ring), 1, [float(turn) for turn in pattern.turns])
             for i, pattern in enumerate(patterns)

@@ -16,6 +16,7 @@ import { useStopTask, useWindowChange, useJobChange } from "../api";
 import { Cuttings, FilmIsCut } from "../components/FilmIsCut";
 import { Held, HoldFilm } from "../components/HoldFilm";
 import { WayOfCutting, Ways } from "../components/WayOfCutting";
+import { OnSheet } from "../components/OnSheet";
 import { SendToCutter } from "../components/SendToCutter";
 import { useHand } from "../components/useHand";
 import { HeldBack } from "../components/HeldBack";
@@ -204,6 +205,7 @@ function Papers({ job, plan, ready }: { job: Job; plan: Plan; ready: boolean }) 
               )),
             ]),
         )}
+        <OnSheet job={job} />
         <Button component="a" href={`/api/jobs/${job.id}/pieces.csv`} download disabled={!ready}>
           Pieces, CSV
         </Button>
