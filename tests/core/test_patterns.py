@@ -170,6 +170,28 @@ def test_an_offcut_is_used_before_new_film() -> None:
     assert {strip.stock_id for strip in plan.strips} == {"o"}
 
 
+@pytest.mark.parametrize("less", [0.0, 0.005, 0.3, 2.9, 6.1])
+def test_a_pattern_that_just_fits_the_width_is_laid_and_none_ends_the_search(less: float) -> None:
+    """Also where the library itself, which keeps its gap to the edges, would have no room for it."""
+    width = 24 * INCH
+    tall = rectangle(500.0, width - 2 * RULES.margin - less).ring
+    just = [Pattern("just", "just", tall, (Turn.UPRIGHT,)), pattern("q")]
+    done = last(just, [roll("r24", 24)])[-1]
+    assert done.unplaced == ()
+    check_patterns(done.strips, {one.id: one for one in just}, {"r24": roll("r24", 24)}, RULES)
+
+
+def test_what_fits_a_sheet_by_outline_alone_is_squeezed_in() -> None:
+    """Two triangles make the rectangle that each of them needs by itself, and a little."""
+    half = np.array([[0.0, 0.0], [600.0, 0.0], [0.0, 500.0]])
+    two = [Pattern(name, name, half, (Turn.UPRIGHT, Turn.UPSIDE_DOWN)) for name in ("a", "b")]
+    sheet = replace(offcut("s", 550 / INCH, 700 / INCH), kind=StockKind.SHEET)
+    first, *_, done = last(two, [sheet])
+    assert len(first.unplaced) == 1
+    assert done.unplaced == ()
+    assert done.finished
+
+
 def spoilt(item: PatternPlaced, **over: object) -> list[PatternStrip]:
     good = replace(item, **over)  # type: ignore[arg-type]
     return [PatternStrip("r60", 0.0, 2500.0, (good, TWO))]

@@ -37,6 +37,7 @@ from elumbra.core.nest.pattern_layout import (
 from elumbra.core.nest.unplaced import fits, no_room, split_fitting
 
 _SIMPLE_MM = 0.3  # the library gets outlines that much larger and simpler
+_HAIR = 0.01  # mm: what fits the strip by less than this is left to the rectangles
 _EXTRA_GAP = 0.05  # mm: rounding of the library is never taken off the gap
 
 
@@ -217,21 +218,32 @@ class _Maker:
     def packed(self, stock_id: str, patterns: Sequence[Pattern], time: int, seed: int) -> PatternStrip | None:
         """Patterns packed on one stock by outline; None where they do not fit its length, or a rule is broken."""
         stock, rules = self.by_stock[stock_id], self.rules
-        height = stock.width - 2 * rules.margin
-        if any(not fits(_box(pattern, rules), _inner(stock, rules)) for pattern in patterns):
+        # The library keeps the gap to the strip's edges too; here the margin alone is kept to them.
+        gap = rules.gap + _EXTRA_GAP
+        height = stock.width - 2 * rules.margin + 2 * gap
+        outlines = [_simple(pattern.ring) for pattern in patterns]
+        ways = [
+            [turn for turn in pattern.turns if _height(outline, turn) + 2 * gap < height - _HAIR]
+            for pattern, outline in zip(patterns, outlines, strict=True)
+        ]
+        if not all(ways):
             return None
         items = [
-            Item(str(i), _simple(pattern.ring), 1, [float(turn) for turn in pattern.turns])
-            for i, pattern in enumerate(patterns)
+            Item(str(i), outline, 1, [float(turn) for turn in turns])
+            for i, (outline, turns) in enumerate(zip(outlines, ways, strict=True))
         ]
         config = StripPackingConfig(
-            early_termination=True, total_computation_time=time, min_items_separation=rules.gap + _EXTRA_GAP,
-            num_workers=1, seed=seed,
-        )  # fmt: skip
-        solved = StripPackingInstance("strip", height, items).solve(config)
-        placed = [
-            _placed(patterns[int(item.id)], item.rotation, item.translation, rules) for item in solved.placed_items
-        ]
+            early_termination=True, total_computation_time=time, min_items_separation=gap, num_workers=1, seed=seed
+        )
+        try:
+            solved = StripPackingInstance("strip", height, items).solve(config)
+        except BaseException as error:
+            # The library ends in a panic where it finds no place for a piece; that is no Exception to Python.
+            if type(error).__name__ == "PanicException":
+                return None
+            raise
+        by = rules.margin - gap
+        placed = [_placed(patterns[int(item.id)], item.rotation, item.translation, by) for item in solved.placed_items]
         low = min(float(item.ring[:, 0].min()) for item in placed) - rules.margin
         shifted = [replace(item, x=item.x - low, ring=item.ring - np.array([low, 0.0])) for item in placed]
         strip = strip_of(stock_id, shifted, rules)
@@ -290,8 +302,13 @@ def _simple(ring: Points) -> list[tuple[float, float]]:
     return [(float(x), float(y)) for x, y in simple.exterior.coords[:-1]]
 
 
-def _placed(pattern: Pattern, degrees: float, translation: tuple[float, float], rules: PatternRules) -> PatternPlaced:
+def _height(outline: Sequence[tuple[float, float]], turn: Turn) -> float:
+    """How far an outline reaches across the strip when turned so [mm]."""
+    return float(np.ptp((np.array(outline) @ rotation(turn))[:, 1]))
+
+
+def _placed(pattern: Pattern, degrees: float, translation: tuple[float, float], by: float) -> PatternPlaced:
     turn = Turn(round(degrees) % 360)
-    ring = pattern.ring @ rotation(turn) + np.array(translation) + rules.margin
+    ring = pattern.ring @ rotation(turn) + np.array(translation) + by
     x, y = ring.min(axis=0).tolist()
     return PatternPlaced(pattern.id, turn, x, y, np.asarray(ring))
