@@ -1,7 +1,9 @@
 """What a cutter is sent reads back equal, piece by piece, and keeps the hand."""
 
+import csv
 import io
 import re
+import xml.etree.ElementTree as ET
 
 import ezdxf
 import numpy as np
@@ -9,6 +11,7 @@ import pytest
 from shapely import Polygon
 
 from elumbra.documents.cutter_files import CutterSettings, to_csv, to_dxf, to_hpgl
+from elumbra.documents.layout_svg import layout_svg
 from tests.catalogue.jobs import job_document
 from tests.documents.test_plan import plan_of
 
@@ -30,6 +33,15 @@ def hpgl_lines(text: str) -> list[np.ndarray]:
     return lines
 
 
+def svg_lines(content: bytes, stock_id: str, width: float) -> list[np.ndarray]:
+    """The cut lines of one stock in a layout drawing, its y counted from the top [mm]."""
+    svg = "{http://www.w3.org/2000/svg}"
+    group = next(one for one in ET.fromstring(content).iter(f"{svg}g") if one.get("data-stock") == stock_id)
+    rings = [one.get("points", "") for one in group.iter(f"{svg}polygon") if one.get("class") == "cut"]
+    points = [np.array([[float(n) for n in pair.split(",")] for pair in ring.split()]) for ring in rings]
+    return [np.column_stack([ring[:, 0], width - ring[:, 1]]) for ring in points]
+
+
 @pytest.mark.parametrize("liner", ["up", "down"])
 def test_a_cutter_s_files_read_back_equal_and_keep_the_hand(liner: str) -> None:
     document = job_document()
@@ -46,7 +58,7 @@ def test_a_cutter_s_files_read_back_equal_and_keep_the_hand(liner: str) -> None:
             np.array([p[:2] for p in e.get_points()]) for e in drawing.modelspace().query('LWPOLYLINE[layer=="cut"]')
         ]
         plotted = hpgl_lines(to_hpgl(film, stock.id, CutterSettings()).decode())
-        for lines in (cut, plotted):
+        for lines in (cut, plotted, svg_lines(layout_svg(film), stock.id, stock.width_mm)):
             assert len(lines) == len(pieces)
             for piece in pieces:
                 due = Polygon(piece.cut_line)
@@ -58,3 +70,7 @@ def test_a_cutter_s_files_read_back_equal_and_keep_the_hand(liner: str) -> None:
                 assert got.symmetric_difference(flipped).area > 50 * got.symmetric_difference(due).area
     rows = to_csv(film).decode("utf-8-sig").splitlines()
     assert len(rows) == 1 + len(film.pieces)
+    told = {row["mark"]: row for row in csv.DictReader(rows)}
+    for piece in film.pieces:
+        sizes = [float(told[piece.mark][name]) for name in ("along_mm", "across_mm", "x_mm", "y_mm")]
+        assert sizes == pytest.approx([piece.along_mm, piece.across_mm, piece.x_mm, piece.y_mm], abs=0.05)

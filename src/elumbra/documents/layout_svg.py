@@ -49,7 +49,8 @@ def layout_svg(plan: FilmPlan, *, told: Sequence[str] = ()) -> bytes:
     ET.SubElement(root, "title").text = f"{plan.film_name}: cut layout, true scale, seen from above"
     top = _MARGIN
     for stock in used:
-        group = ET.SubElement(root, "g", {"transform": f"translate({_MARGIN} {top + _GAP / 2:.2f})"})
+        place = {"transform": f"translate({_MARGIN} {top + _GAP / 2:.2f})", "data-stock": stock.id}
+        group = ET.SubElement(root, "g", place)
         _draw_stock(group, stock, plan)
         top += stock.width_mm + _GAP
     for line in told:

@@ -10,6 +10,7 @@ import {
   Typography,
 } from "@mui/material";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Task } from "../../api/client";
 import { Problem } from "../../api/unwrap";
 import { ErrorNote } from "../components/states";
@@ -46,6 +47,10 @@ export function BookFilm({ plan, error, pending, onBook, onClose }: Props) {
             {stock.lot ? `, lot ${stock.lot}` : ""}
           </Typography>
         ))}
+        <Typography variant="body2" sx={{ mt: 0.5 }}>
+          Less on the roll than that? Book nothing: correct what is left at the <Link to="/rack">Rack</Link>,
+          and the plan is made anew from what there is.
+        </Typography>
         <Typography sx={{ mt: 1.5 }}>
           {offcuts.length
             ? "Goes back on the rack, with the label to write on it. Take the tick out for what is thrown away."

@@ -37,7 +37,7 @@ from elumbra.core.nest.pattern_layout import (
 from elumbra.core.nest.unplaced import fits, no_room, split_fitting
 
 _SIMPLE_MM = 0.3  # the library gets outlines that much larger and simpler
-_HAIR = 0.01  # mm: what fits the strip by less than this is left to the rectangles
+_HAIR = 1.0  # mm: what fits the strip by less than this is left to the rectangles
 _EXTRA_GAP = 0.05  # mm: rounding of the library is never taken off the gap
 
 
