@@ -85,6 +85,33 @@ def test_a_piece_is_dragged_kept_refused_turned_and_taken_back(page: Page) -> No
     expect(by_hand).to_have_count(0)
 
 
+def test_a_finger_moves_a_piece_on_a_tablet(page: Page) -> None:
+    page.set_viewport_size({"width": 800, "height": 1280})
+    open_job(page, "Drover crew cab", "Cut")
+    page.get_by_role("button", name="Whole car").click()
+    ready(page)
+    board = page.get_by_role("region", name=re.compile("^Cut plan for")).first
+    board.get_by_role("button", name="Move by hand").click()
+    piece = board.locator("g.piece").first
+    piece.scroll_into_view_if_needed()
+    box = piece.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    finger = page.context.new_cdp_session(page)
+    finger.send("Emulation.setTouchEmulationEnabled", {"enabled": True})
+    finger.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [{"x": x, "y": y}]})
+    for step in range(1, 11):
+        at = {"x": x + 4 * step, "y": y + 2 * step}
+        finger.send("Input.dispatchTouchEvent", {"type": "touchMove", "touchPoints": [at]})
+    expect(board.locator("[data-ghost]")).to_be_visible()
+    expect(board.locator("[data-hand-says]")).to_contain_text("can be cut here")
+    finger.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+    by_hand = board.get_by_role("button", name=re.compile("placed by hand"))
+    expect(by_hand).to_have_count(1)
+    page.get_by_role("button", name="Undo").click()
+    expect(by_hand).to_have_count(0)
+
+
 def test_an_order_grows_after_the_first_cut_and_a_spoiled_piece_comes_from_an_offcut(page: Page) -> None:
     open_job(page, "Larkspur coupe", "Shade")
     page.get_by_role("link", name=re.compile("Cut")).last.click()

@@ -113,10 +113,7 @@ export function PieceDrawing({
     <g
       {...asButton}
       className="piece"
-      style={{
-        cursor: onPointerDown ? "grab" : onPick ? "pointer" : "default",
-        touchAction: onPointerDown ? "none" : "auto",
-      }}
+      style={{ cursor: onPointerDown ? "grab" : onPick ? "pointer" : "default" }}
       data-piece={piece.mark}
       onPointerDown={onPointerDown ? (event) => onPointerDown(piece, event) : undefined}
     >

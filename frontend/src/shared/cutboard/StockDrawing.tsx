@@ -98,6 +98,8 @@ export function StockDrawing({ plan, stock, scale, lit, onPick, moving, unit }: 
           display: "block",
           backgroundColor: inks.sheet,
           userSelect: moving ? "none" : "auto",
+          // A finger on the film moves a piece; beside it, it scrolls the page.
+          touchAction: moving ? "none" : "auto",
         }}
         role="group"
         aria-label={`${stock.label}: ${pieces.map((piece) => `${piece.mark} ${piece.label}`).join(", ")}`}
