@@ -33,7 +33,7 @@ NEW_RECORDS = {"/api/films", "/api/jobs", "/api/jobs/import", "/api/jobs/{id}/wi
                "/api/shelf/import",
                "/api/windows/{id}/installed"}  # fmt: skip
 NO_RECORDS = {"/api/session", "/api/jobs/{id}/cutter", "/api/cutter/orders", "/api/jobs/{id}/hold", "/api/jobs/{id}/release-film", "/api/meter/readings", "/api/shelf/drawing", "/api/quick-cut", "/api/jobs/{id}/layout", "/api/tasks/{id}/cancel",
-              "/api/rules/file", "/api/rules/look-up", "/api/jobs/{id}/cut", "/api/rule-words/{id}/withdraw"}  # fmt: skip
+              "/api/rules/file", "/api/rules/look-up", "/api/jobs/{id}/cut", "/api/day/layout", "/api/day/cut", "/api/jobs/{id}/sheet", "/api/rule-words/{id}/withdraw"}  # fmt: skip
 
 
 def test_every_write_of_a_record_names_the_version_it_is_based_on() -> None:

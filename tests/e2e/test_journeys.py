@@ -328,7 +328,7 @@ def test_what_is_typed_while_the_server_is_away_is_sent_when_it_is_back(page: Pa
 
 SCREENS = [
     "/", "/jobs", "/jobs/new", "/quick", "/rack", "/films", "/films/dusk20", "/rules", "/rules/IN",
-    "/look-up", "/shop",
+    "/look-up", "/shop", "/together",
 ]  # fmt: skip
 
 

@@ -33,7 +33,7 @@ export function JobsPage() {
               }
             />
             <Button component={Link} to="/together">
-              Cut cars together
+              Cars together
             </Button>
             <Button component={Link} to="/jobs/new" variant="contained" color="secondary">
               New job

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useState, type ReactNode } from "react";
+import type { PointerEvent, ReactNode } from "react";
 import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
@@ -43,15 +43,23 @@ function used(plan: FilmPlan): Stock[] {
 export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: Props) {
   const { unit } = useSettings();
   const byHand = hand?.film === plan.film_id;
-  const [picked, setPicked] = useState<string | null>(null);
-  const moving = useMoving(byHand ? hand : null);
+  const picked = byHand ? hand.picked : null;
+  const moves = useMoving(byHand ? hand : null);
+  // A piece that is taken hold of is the picked one.
+  const moving = {
+    ...moves,
+    onPointerDown: (piece: Piece, event: PointerEvent) => {
+      hand?.pick(keyOf(piece));
+      moves.onPointerDown(piece, event);
+    },
+  };
   // Drawn in the screen's own pixels, so that text is as large as it says.
   const [box, room] = useRoom<HTMLElement>(VIEW_WIDTH);
   const tallest = useHeightBelow(above, 190, TALLEST);
   const shown = used(plan);
   const scale = scaleFor((films ?? [plan]).flatMap(used), room, tallest, byHand);
   const pick = (piece: Piece) => {
-    setPicked(keyOf(piece));
+    hand?.pick(keyOf(piece));
     onPick?.(piece.window_id);
   };
   const isLit = (piece: Piece) => (byHand ? keyOf(piece) === picked : piece.window_id === (lit ?? null));

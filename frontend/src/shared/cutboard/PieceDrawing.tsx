@@ -109,30 +109,33 @@ export function PieceDrawing({
     stroke: lit ? inks.sun : own,
     strokeWidth: lit ? 4 : piece.by_hand ? 2.6 : 1.4,
   };
+  // Words stand beside the button, not in it: its name says all of them, whatever had room.
   return (
-    <g
-      {...asButton}
-      className="piece"
-      style={{ cursor: onPointerDown ? "grab" : onPick ? "pointer" : "default" }}
-      data-piece={piece.mark}
-      onPointerDown={onPointerDown ? (event) => onPointerDown(piece, event) : undefined}
-    >
-      {piece.kind === "pattern" ? (
-        <polygon points={points(piece.cut_line, scale, height)} {...edge} data-cut-line />
-      ) : (
-        <rect x={x} y={y} width={w} height={h} {...edge} />
-      )}
-      <polygon
-        points={points(piece.outline, scale, height)}
-        fill={inks.shade}
-        fillOpacity={0.13}
-        stroke={inks.ink}
-        strokeWidth={1}
-        strokeDasharray={piece.measured ? undefined : "5 4"}
-      />
+    <>
+      <g
+        {...asButton}
+        className="piece"
+        style={{ cursor: onPointerDown ? "grab" : onPick ? "pointer" : "default" }}
+        data-piece={piece.mark}
+        onPointerDown={onPointerDown ? (event) => onPointerDown(piece, event) : undefined}
+      >
+        {piece.kind === "pattern" ? (
+          <polygon points={points(piece.cut_line, scale, height)} {...edge} data-cut-line />
+        ) : (
+          <rect x={x} y={y} width={w} height={h} {...edge} />
+        )}
+        <polygon
+          points={points(piece.outline, scale, height)}
+          fill={inks.shade}
+          fillOpacity={0.13}
+          stroke={inks.ink}
+          strokeWidth={1}
+          strokeDasharray={piece.measured ? undefined : "5 4"}
+        />
+      </g>
       {block && <Words block={block} />}
       {lit && <AllowanceWords piece={piece} scale={scale} height={height} unit={unit} block={block} />}
-    </g>
+    </>
   );
 }
 

@@ -22,6 +22,9 @@ export interface Hand {
   /** The film whose pieces are moved now; none at first. */
   film: string | null;
   choose: (filmId: string | null) => void;
+  /** The piece that is picked, by what it is for; kept here, for boards come and go while plans are made. */
+  picked: string | null;
+  pick: (key: string) => void;
 }
 
 /** A piece in somebody's hand: where it is held, and what was last said of that. */

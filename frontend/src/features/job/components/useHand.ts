@@ -11,6 +11,7 @@ type Put = Schemas["PutByHand"];
 export function useHand(job: Job): Hand {
   const notify = useNotify();
   const [film, choose] = useState<string | null>(null);
+  const [picked, pick] = useState<string | null>(null);
   const { change } = useWindowChange(job.id);
   const putsOf = (windowId: string): Put[] =>
     job.windows.find((window) => window.id === windowId)?.by_hand ?? [];
@@ -53,5 +54,7 @@ export function useHand(job: Job): Hand {
     told: (words) => notify(words, { bad: true }),
     film,
     choose,
+    picked,
+    pick,
   };
 }

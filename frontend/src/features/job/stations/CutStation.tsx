@@ -206,6 +206,9 @@ function Papers({ job, plan, ready }: { job: Job; plan: Plan; ready: boolean }) 
             ]),
         )}
         <OnSheet job={job} />
+        <Button component={Link} to={`/together?jobs=${job.id}`}>
+          Together with other cars
+        </Button>
         <Button component="a" href={`/api/jobs/${job.id}/pieces.csv`} download disabled={!ready}>
           Pieces, CSV
         </Button>
