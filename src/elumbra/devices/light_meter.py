@@ -6,19 +6,13 @@ Tried with the simulated meter that ships with the application, never on a real 
 from __future__ import annotations
 
 import re
-import socket
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import BinaryIO
 
 from elumbra.core.errors import CoreError
 from elumbra.core.light import Settled, settle
+from elumbra.devices.line import Device
 
-PROTOCOL = "METER 1 "
 DEFAULT_ADDRESS = "127.0.0.1:8651"
-_LONGEST = 80
-_CONNECT_S, _ANSWER_S = 2.0, 4.0
 _TOO_MANY = 4  # readings taken again for those that were refused
 _ERRORS = {
     "BATTERY": "its battery is flat. Charge it, or type the reading",
@@ -31,26 +25,25 @@ class MeterError(CoreError):
     """The light meter gives no readings; the message says why and what to do."""
 
 
+_METER = Device(
+    protocol="METER 1 ",
+    answer_s=4.0,
+    error=MeterError,
+    no_address="A meter's address is a name or number and a port, such as 127.0.0.1:8651.",
+    unknown="What answers at the light meter’s address is no meter that is known here.",
+    unplugged="The light meter was unplugged in the middle of a reading. Plug it in and read again.",
+    silent="The light meter went silent. Look at its cable and read again, or type the reading.",
+    absent="No light meter answers at {address}. Plug it in and switch it on, or type the reading.",
+)
+check_address = _METER.check_address
+
+
 @dataclass(frozen=True)
 class MeterState:
     """A meter that answers."""
 
     name: str
     battery_percent: int
-
-
-def check_address(address: str) -> tuple[str, int]:
-    """Host and port of an address.
-
-    Raises
-    ------
-    MeterError
-        It is none.
-    """
-    match = re.fullmatch(r"([A-Za-z0-9.-]{1,200}):(\d{1,5})", address.strip())
-    if not match or not 0 < int(match[2]) < 65536:
-        raise MeterError("A meter's address is a name or number and a port, such as 127.0.0.1:8651.")
-    return match[1], int(match[2])
 
 
 def read_state(address: str) -> MeterState:
@@ -61,7 +54,7 @@ def read_state(address: str) -> MeterState:
     MeterError
         None answers.
     """
-    with _connected(address) as line:
+    with _METER.connected(address) as line:
         said = line.ask("BATTERY")
         if not (match := re.fullmatch(r"BATTERY (\d{1,3})", said)):
             raise MeterError(f"The light meter answered “{said[:40]}”, which means nothing here.")
@@ -85,7 +78,7 @@ def read_light(address: str, *, times: int, apart: float) -> tuple[Settled, str]
     MeterError
         It is not there, went silent, was unplugged, is flat, talks nonsense, or does not settle.
     """
-    with _connected(address) as line:
+    with _METER.connected(address) as line:
         taken: list[float] = []
         for _ in range(times + _TOO_MANY):
             taken.append(_value(line.ask("READ")))
@@ -103,47 +96,3 @@ def _value(said: str) -> float:
     if said.startswith("ERR "):
         raise MeterError(f"The light meter gives no reading: {_ERRORS.get(said[4:], said[4:44].lower())}.")
     raise MeterError(f"The light meter answered “{said[:40]}”, which is no reading. Type it by hand.")
-
-
-class _Line:
-    """A connection to a meter, one line each way."""
-
-    def __init__(self, connection: socket.socket, file: BinaryIO) -> None:
-        self._connection = connection
-        self._file = file
-        greeting = self._next()
-        if not greeting.startswith(PROTOCOL):
-            raise MeterError("What answers at the light meter’s address is no meter that is known here.")
-        self.name = greeting.removeprefix(PROTOCOL)[:60]
-
-    def ask(self, words: str) -> str:
-        self._connection.sendall(f"{words}\n".encode("ascii"))
-        return self._next()
-
-    def _next(self) -> str:
-        raw = self._file.readline(_LONGEST)
-        if not raw.endswith(b"\n"):
-            raise MeterError("The light meter was unplugged in the middle of a reading. Plug it in and read again.")
-        return raw.decode("ascii", "replace").strip()
-
-
-@contextmanager
-def _connected(address: str) -> Iterator[_Line]:
-    host, port = check_address(address)
-    try:
-        with socket.create_connection((host, port), timeout=_CONNECT_S) as connection:
-            connection.settimeout(_ANSWER_S)
-            with connection.makefile("rb") as file:
-                yield _Line(connection, file)
-    except TimeoutError as error:
-        raise MeterError(
-            "The light meter went silent. Look at its cable and read again, or type the reading."
-        ) from error
-    except ConnectionResetError as error:
-        raise MeterError(
-            "The light meter was unplugged in the middle of a reading. Plug it in and read again."
-        ) from error
-    except OSError as error:
-        raise MeterError(
-            f"No light meter answers at {address}. Plug it in and switch it on, or type the reading."
-        ) from error
