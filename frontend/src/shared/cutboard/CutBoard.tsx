@@ -10,6 +10,8 @@ import { useSettings } from "../settings";
 import { Costs, CutList } from "./CutTables";
 import { useMoving, type Hand, type Piece } from "./hand";
 import { HandBar } from "./HandBar";
+import { Missing } from "./Missing";
+import { OnSheet } from "./OnSheet";
 import { drawnLength, MARGIN, scaleFor, StockDrawing, TALLEST, VIEW_WIDTH, type Stock } from "./StockDrawing";
 
 /** Room for the line over a drawing. */
@@ -169,46 +171,6 @@ function Whys({ plan }: { plan: FilmPlan }) {
   );
 }
 
-/** Whether all goes on the sheet, by how much, and the least one that does. */
-function OnSheet({ sheet, unit }: { sheet: NonNullable<FilmPlan["sheet"]>; unit: LengthUnit }) {
-  const { needed_mm: needed, length_mm: length, least_width_mm: width, least_length_mm: least } = sheet;
-  const outlines = sheet.by_outlines;
-  const best = outlines ?? sheet;
-  const fits = best.needed_mm !== null && best.needed_mm <= length + 0.01;
-  return (
-    <Answer
-      tone={fits ? "good" : "bad"}
-      why={
-        outlines === null ? (
-          leastWords(width, least, unit)
-        ) : (
-          <>
-            Cut along the outlines, {showLength(outlines.play_mm, unit)} all round:{" "}
-            {leastWords(outlines.least_width_mm, outlines.least_length_mm, unit)}
-            <br />
-            As blanks: {onSheetWords(needed, length, unit).toLowerCase()}. {leastWords(width, least, unit)}
-          </>
-        )
-      }
-    >
-      {onSheetWords(best.needed_mm, length, unit)}
-    </Answer>
-  );
-}
-
-function onSheetWords(needed: number | null, length: number, unit: LengthUnit): string {
-  if (needed === null) return "Too wide for this sheet";
-  return needed <= length + 0.01
-    ? `Fits, ${showLength(Math.max(0, length - needed), unit)} over`
-    : `${showLength(needed - length, unit)} short`;
-}
-
-function leastWords(width: number | null, length: number | null, unit: LengthUnit): string {
-  return width !== null && length !== null
-    ? `The least sheet that does: ${showLength(width, unit)} × ${showLength(length, unit)}.`
-    : "No customary sheet holds all of it: cut from a roll.";
-}
-
 /** What to pull; the screen's own answer, or below one that counts what is ready. */
 function Order({ main, why, children }: { main: boolean; why: string; children: string }) {
   if (main) return <Answer why={why}>{children}</Answer>;
@@ -235,36 +197,6 @@ function LessPlay({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
       Less play than usual:{" "}
       {tight.map((piece) => `${piece.label}, ${showLength(piece.play_mm ?? 0, unit)} each side`).join("; ")}.
     </Typography>
-  );
-}
-
-/** Pieces that the rack has no film for, and the roll to pull for all of them. */
-function Missing({ plan, unit, mend }: { plan: FilmPlan; unit: LengthUnit; mend: Props["mend"] }) {
-  const widths = plan.unplaced.map((item) => item.pull_width_mm);
-  const widest = widths.includes(null) ? null : Math.max(...widths.map((width) => width ?? 0));
-  const total = plan.unplaced.length + plan.pieces.length;
-  return (
-    <Box role="alert" sx={{ mb: 2 }}>
-      <Typography component="p" sx={{ fontWeight: 700, fontSize: "1.4rem", color: "error.main" }}>
-        {`${String(plan.unplaced.length)} of ${String(total)} pieces fit no ${plan.film_name} on the rack`}
-      </Typography>
-      <Typography sx={{ mb: 0.5 }}>
-        {widest
-          ? `A ${showLength(widest, unit)} roll of ${plan.film_name} holds them.`
-          : "No customary roll is that wide: plan those panes in strips, or with less play."}
-      </Typography>
-      <Box sx={{ borderLeft: 6, borderColor: "error.main", bgcolor: "background.paper", px: 1.5, py: 0.5 }}>
-        {plan.unplaced.map((item) => (
-          <Typography key={item.window_id} sx={{ py: 0.25 }}>
-            <b>{item.label}.</b> {item.reason}{" "}
-            {item.pull_width_mm
-              ? `Pull a ${showLength(item.pull_width_mm, unit)} roll, ${showLength(item.length_needed_mm, unit)} of it.`
-              : ""}{" "}
-            {mend?.(item)}
-          </Typography>
-        ))}
-      </Box>
-    </Box>
   );
 }
 
