@@ -75,6 +75,24 @@ def test_what_cannot_be_is_told_and_planned_like_the_others(live: Desk) -> None:
 
 
 @pytest.mark.timeout(180)
+def test_a_place_is_tried_beside_places_of_other_kinds_and_such_as_cannot_be(live: Desk) -> None:
+    """A mixed car: a pattern placed by hand, and a blank whose place is no place, are nothing to stumble over."""
+    job = by(live, opened(live), "bulk", Back_glass="plotter")
+    plan = planned(live, job)["plan"]
+    back, rear = piece_of(plan, "Back glass"), piece_of(plan, "Driver rear")
+    place = {"stock_id": back["stock_id"], "x_mm": 900.0, "y_mm": 20.0, "turn": 0}
+    job = put(live, job, "Back glass", place)
+    job = put(live, job, "Passenger rear", place | {"turn": 270})
+    for stock in next(one for one in plan["films"] if rear in one["pieces"])["stocks"]:
+        answer = tried(live, job, rear, stock_id=stock["id"], x_mm=5, y_mm=5)
+        assert answer["along_mm"] > 0
+    assert tried(live, job, back, x_mm=20, y_mm=20)["along_mm"] > 0
+    after = planned(live, job)["plan"]
+    told = [words for film in after["films"] for words in film["by_hand_refused"]]
+    assert any(words.startswith("Passenger rear: It may not lie this way round") for words in told)
+
+
+@pytest.mark.timeout(180)
 def test_a_spoilt_piece_is_free_again_and_its_first_film_is_not_booked_twice(live: Desk) -> None:
     job = opened(live)
     piece = piece_of(planned(live, job)["plan"], "Driver rear")

@@ -9,7 +9,7 @@ from elumbra.api.cut.operations import job_document
 from elumbra.api.cut.schemas import PlaceOut, PlaceTry
 from elumbra.car import assemble
 from elumbra.core.film import Stock
-from elumbra.core.nest import HandPlace, PatternRules, Tried, try_pattern, try_place
+from elumbra.core.nest import HandPlace, PatternRules, Tried, standing_places, try_pattern, try_place
 from elumbra.core.work import Car, ToCut
 from elumbra.documents.job_core import core_stock
 from elumbra.storage import clock, data_files
@@ -44,7 +44,8 @@ def _tried(piece_id: str, place: HandPlace, to_cut: ToCut, stocks: list[Stock], 
     held = {name: at for name, at in to_cut.places.items() if name != piece_id}
     for blank in to_cut.blanks:
         if blank.id == piece_id:
-            return try_place(blank, place, held=held, blanks=to_cut.blanks, stocks=stocks)
+            standing, _ = standing_places(held, to_cut.blanks, stocks)
+            return try_place(blank, place, held=standing, blanks=to_cut.blanks, stocks=stocks)
     rules = PatternRules.from_starting(car.starting)
     pattern = next(one for one in to_cut.patterns if one.id == piece_id)
     by_id = {stock.id: stock for stock in stocks}

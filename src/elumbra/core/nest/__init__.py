@@ -1,7 +1,7 @@
 """Placing blanks on rolls and offcuts: least cost, verified, with bounds and comparisons."""
 
 from elumbra.core.nest.bounds import Bounds, film_bounds
-from elumbra.core.nest.by_hand import HandPlace, Tried, layout_of, plan_with_hand, settle, try_place
+from elumbra.core.nest.by_hand import HandPlace, Tried, layout_of, plan_with_hand, settle, standing_places, try_place
 from elumbra.core.nest.check import check_layout, cuttable
 from elumbra.core.nest.layout import (
     Blank,
@@ -77,6 +77,7 @@ __all__ = [
     "settle",
     "settle_patterns",
     "split_pairs",
+    "standing_places",
     "try_pattern",
     "try_place",
 ]

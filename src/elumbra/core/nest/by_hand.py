@@ -90,7 +90,7 @@ def try_place(
     blank, place
         What is put where.
     held
-        By blank, the places that stand.
+        By blank, the places that stand; see ``standing_places``.
     blanks, stocks
         All that is cut of this film, and from what.
     """
@@ -147,11 +147,13 @@ def _refusal(item: Placed, others: Sequence[Placed], stock: Stock, known: Mappin
     return ""
 
 
-def settle(places: Mapping[str, HandPlace], blanks: Sequence[Blank], stocks: Sequence[Stock]) -> Settled:
-    """Sections of all blanks whose places can be; one after another, in the order given."""
-    known, by_stock = by_id(blanks), {one.id: one for one in stocks}
+def standing_places(
+    places: Mapping[str, HandPlace], blanks: Sequence[Blank], stocks: Sequence[Stock]
+) -> tuple[dict[str, HandPlace], dict[str, str]]:
+    """Places of blanks that can be, one after another in the order given, and why the others cannot."""
+    known = by_id(blanks)
     held: dict[str, HandPlace] = {}
-    refused = {}
+    refused: dict[str, str] = {}
     for name, place in places.items():
         if name not in known:
             continue
@@ -160,6 +162,13 @@ def settle(places: Mapping[str, HandPlace], blanks: Sequence[Blank], stocks: Seq
             refused[name] = tried.refused
         else:
             held[name] = tried.place
+    return held, refused
+
+
+def settle(places: Mapping[str, HandPlace], blanks: Sequence[Blank], stocks: Sequence[Stock]) -> Settled:
+    """Sections of all blanks whose places can be; one after another, in the order given."""
+    known, by_stock = by_id(blanks), {one.id: one for one in stocks}
+    held, refused = standing_places(places, blanks, stocks)
     sections: list[Section] = []
     for stock_id in dict.fromkeys(place.stock for place in held.values()):
         items = [_put(known[name], place) for name, place in held.items() if place.stock == stock_id]
