@@ -159,6 +159,28 @@ def test_the_twin_of_a_placed_piece_comes_from_its_lot() -> None:
         assert not plan.layout.unplaced
 
 
+@pytest.mark.parametrize("seed", range(25))
+def test_pairs_stay_on_one_lot_whatever_one_of_them_was_put_on(seed: int) -> None:
+    """Two pairs and a single piece on two lots, one or two pieces put anywhere."""
+    rng = np.random.default_rng(seed)
+    sizes = [(float(rng.integers(20, 40)), float(rng.integers(12, 22))) for _ in range(3)]
+    blanks = [replace(blank(f"{side}{i}", *sizes[i]), pair=f"p{i}") for i in range(2) for side in "lr"]
+    blanks.append(blank("back", *sizes[2], turns=False))
+    stocks = [
+        replace(roll("a", float(rng.choice([24, 40])), length_in=300), lot="A"),
+        replace(roll("b", float(rng.choice([24, 40])), length_in=300, price_per_sq_in=0.02), lot="B"),
+    ]
+    places = {"l0": HandPlace("ab"[seed % 2], float(rng.uniform(0, 900)), 0.0, UP)}
+    if seed % 3 == 0:
+        places["back"] = HandPlace("b", 0.0, 0.0, UP)
+    settled = settle(places, blanks, stocks)
+    plan = list(plan_with_hand(blanks, stocks, COSTING, places=places, roll_widths=WIDTHS))[-1]
+    check_layout(plan.layout, blanks=by_id(blanks), stocks={one.id: one for one in stocks}, one_lot=True)
+    assert plan.layout.unplaced == ()
+    for name in settled.ids:
+        assert where(plan)[name][:2] == (places[name].stock, places[name].turn)
+
+
 # --- patterns --------------------------------------------------------------------------------------------------------
 
 PATTERNS = [pattern("a"), pattern("b", mirrored=True), pattern("c", sorted(QUADS)[0])]

@@ -314,35 +314,38 @@ class _Around:
     two_lots_allowed: bool
 
     def plans(self, held: Sequence[Section]) -> Iterator[CutPlan]:
-        """Ever better plans with these sections in them; none where pairs would come from two lots."""
-        plan: CutPlan | None = None
-        for plan in self._planned(self._free(held), held, self.stocks):
-            if self._allowed(plan):
-                yield plan
-        if plan is not None and not self._allowed(plan):
-            yield from self._twins_first(held)
+        """Ever better plans with these sections in them, twins from one lot where two are not allowed."""
+        layout: Layout | None = None
+        for layout in self._layouts(self._free(held), held, self.stocks):
+            if self._allowed(layout):
+                yield self._verified(layout)
+        if layout is not None and not self._allowed(layout):
+            for layout in self._twins_first(held):
+                yield self._verified(layout)
 
-    def _allowed(self, plan: CutPlan) -> bool:
-        return self.two_lots_allowed or not split_pairs(plan.layout, self.blanks, self.stocks)
+    def _allowed(self, layout: Layout) -> bool:
+        return self.two_lots_allowed or not split_pairs(layout, self.blanks, self.stocks)
+
+    def _verified(self, layout: Layout) -> CutPlan:
+        return verified_plan(layout, self.blanks, self.stocks, self.costing, finished=False)
 
     def _free(self, held: Sequence[Section]) -> list[Blank]:
         standing = Settled(tuple(held), {}).ids
         return [blank for blank in self.blanks if blank.id not in standing]
 
-    def _planned(self, free: Sequence[Blank], held: Sequence[Section], stocks: Sequence[Stock]) -> Iterator[CutPlan]:
+    def _layouts(self, free: Sequence[Blank], held: Sequence[Section], stocks: Sequence[Stock]) -> Iterator[Layout]:
+        """Ever better layouts of what stands and these free ones; of other blanks nothing is said."""
         taken = Layout(tuple(held))
         rest = [replace(one, length=max(0.0, one.length - taken.used_length(one.id))) for one in stocks]
+        on, known = {stock.id: stock for stock in self.stocks}, by_id(self.blanks)
+        standing = [_widened(one, on[one.stock_id], self.costing, known) for one in held]
         for plan in plan_by_lot(
             free, [one for one in rest if one.length > TOUCHING], self.costing, roll_widths=self.roll_widths,
             two_lots_allowed=self.two_lots_allowed,
         ):  # fmt: skip
-            on, known = {stock.id: stock for stock in self.stocks}, by_id(self.blanks)
-            standing = [_widened(one, on[one.stock_id], self.costing, known) for one in held]
-            sections = _in_order(standing, plan.layout.sections)
-            layout = Layout(sections, plan.layout.unplaced)
-            yield verified_plan(layout, self.blanks, self.stocks, self.costing, finished=False)
+            yield Layout(_in_order(standing, plan.layout.sections), plan.layout.unplaced)
 
-    def _twins_first(self, held: Sequence[Section]) -> Iterator[CutPlan]:
+    def _twins_first(self, held: Sequence[Section]) -> Iterator[Layout]:
         """The twins of what stands, each from the lot of its own, then all others."""
         lots = {stock.id: lot_of(stock) for stock in self.stocks}
         known = by_id(self.blanks)
@@ -356,14 +359,14 @@ class _Around:
         unplaced: list[Unplaced] = []
         for lot, twins in wanted.items():
             of_lot = [stock for stock in self.stocks if lot_of(stock) == lot]
-            plan = list(self._planned(twins, [one for one in sections if lots[one.stock_id] == lot], of_lot))[-1]
-            sections = [*(one for one in sections if lots[one.stock_id] != lot), *plan.layout.sections]
-            unplaced += plan.layout.unplaced
+            on_lot = [one for one in sections if lots[one.stock_id] == lot]
+            layout = list(self._layouts(twins, on_lot, of_lot))[-1]
+            sections = [*(one for one in sections if lots[one.stock_id] != lot), *layout.sections]
+            unplaced += layout.unplaced
         without = {one.blank_id for one in unplaced}
         free = [blank for blank in self._free(sections) if blank.id not in without]
-        for plan in self._planned(free, sections, self.stocks):
-            layout = replace(plan.layout, unplaced=(*plan.layout.unplaced, *unplaced))
-            yield verified_plan(layout, self.blanks, self.stocks, self.costing, finished=False)
+        for layout in self._layouts(free, sections, self.stocks):
+            yield replace(layout, unplaced=(*layout.unplaced, *unplaced))
 
 
 def _in_order(held: Sequence[Section], free: Sequence[Section]) -> tuple[Section, ...]:
