@@ -4733,8 +4733,6 @@ export interface components {
             ready: string;
             /** Vehicle */
             vehicle: string;
-            /** Windows */
-            windows: string[];
         };
         /**
          * PlanCut

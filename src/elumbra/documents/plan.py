@@ -295,7 +295,6 @@ class PlanCar(_Part):
     number: int
     vehicle: str
     ready: str
-    windows: list[str]  # ids of those that are cut
 
 
 class PlanDocument(_Part):

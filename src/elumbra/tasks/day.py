@@ -100,7 +100,6 @@ def _together(looked: Sequence[_Looked]) -> PlanDocument:
                 PlanCar(
                     job_id=one.part.job_id, number=one.part.number, vehicle=one.part.job.job.vehicle.label,
                     ready=readiness(one.car).headline,
-                    windows=sorted({p.window_id for cut in one.car.to_cut.values() for p in cut.panes.values()}),
                 )
                 for one in looked
             ],

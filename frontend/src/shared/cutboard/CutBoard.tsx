@@ -11,7 +11,7 @@ import { Costs, CutList } from "./CutTables";
 import { useMoving, type Hand, type Piece } from "./hand";
 import { HandBar } from "./HandBar";
 import { Missing } from "./Missing";
-import { OnSheet } from "./OnSheet";
+import { SheetAnswer } from "./SheetAnswer";
 import { drawnLength, MARGIN, scaleFor, StockDrawing, TALLEST, VIEW_WIDTH, type Stock } from "./StockDrawing";
 
 /** Room for the line over a drawing. */
@@ -68,7 +68,7 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: 
   const widest = Math.max(0, ...shown.map((stock) => drawnLength(stock, byHand) * scale + MARGIN));
   return (
     <Box ref={box} component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
-      {plan.sheet && <OnSheet sheet={plan.sheet} unit={unit} />}
+      {plan.sheet && <SheetAnswer sheet={plan.sheet} unit={unit} />}
       {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mend={mend} />}
       {shown.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "flex-start" }}>

@@ -21,14 +21,13 @@ from elumbra.core.errors import LayoutError
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.geom.polygon import Points
 from elumbra.core.nest.first import place_all
-from elumbra.core.nest.layout import TOUCHING, Blank, Costing, Layout, Turn, TurnOption, Unplaced
+from elumbra.core.nest.layout import TOUCHING, Blank, Costing, Layout, Leftover, Turn, TurnOption, Unplaced
 from elumbra.core.nest.leftover import largest_rectangle
 from elumbra.core.nest.pattern_check import check_patterns
 from elumbra.core.nest.pattern_layout import (
     Pattern,
     PatternPlaced,
     PatternPlan,
-    PatternRest,
     PatternRules,
     PatternStrip,
     rotation,
@@ -278,7 +277,7 @@ class _Maker:
                 [item.ring for item in strip.placed], length=pulled, width=stock.width, gap=self.rules.gap
             )
             usable = self.costing.usable(along, across)
-            rests.append(PatternRest(strip.stock_id, x, y, along, across, usable))
+            rests.append(Leftover(strip.stock_id, x, y, along, across, usable))
             kept += self.costing.worth(along, across, stock.price)
         rolls = sum(self.by_stock[strip.stock_id].kind is StockKind.ROLL for strip in strips)
         minutes = len(strips) * self.costing.knife_cut_minutes + self.costing.pull_minutes * max(0, rolls - 1)

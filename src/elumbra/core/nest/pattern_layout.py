@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from elumbra.core.geom.polygon import Points
-from elumbra.core.nest.layout import Turn, Unplaced
+from elumbra.core.nest.layout import Leftover, Turn, Unplaced
 from elumbra.core.starting import StartingValues
 
 
@@ -83,24 +83,12 @@ class PatternRules:
 
 
 @dataclass(frozen=True)
-class PatternRest:
-    """The largest rectangle that a strip leaves; film cut off square around it goes back on the rack."""
-
-    stock_id: str
-    x: float
-    y: float
-    along: float
-    across: float
-    usable: bool
-
-
-@dataclass(frozen=True)
 class PatternPlan:
     """A verified layout of patterns and what it costs."""
 
     strips: tuple[PatternStrip, ...]
     unplaced: tuple[Unplaced, ...]
-    rests: tuple[PatternRest, ...]
+    rests: tuple[Leftover, ...]  # the largest rectangle of each strip, cut off square around it
     new_film: float  # [$]
     offcuts_used: float
     kept: float

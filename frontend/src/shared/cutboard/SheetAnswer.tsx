@@ -3,7 +3,7 @@ import { Answer } from "../components/states";
 import { showLength, type LengthUnit } from "../logic/format";
 
 /** Whether all goes on the sheet, by how much, and the least one that does. */
-export function OnSheet({ sheet, unit }: { sheet: NonNullable<FilmPlan["sheet"]>; unit: LengthUnit }) {
+export function SheetAnswer({ sheet, unit }: { sheet: NonNullable<FilmPlan["sheet"]>; unit: LengthUnit }) {
   const { needed_mm: needed, length_mm: length, least_width_mm: width, least_length_mm: least } = sheet;
   const outlines = sheet.by_outlines;
   const best = outlines ?? sheet;
