@@ -5,6 +5,7 @@ fuller rack has an effect that anybody in the trade can foretell.
 """
 
 import re
+from dataclasses import replace
 from itertools import permutations
 from math import prod
 
@@ -309,9 +310,13 @@ def _blanks(sizes: list[tuple[int, int]]) -> list[Blank]:
     return found
 
 
-def _best(sizes: list[tuple[int, int]], widths: list[int]) -> CutPlan:
+NOTHING_KEPT = replace(COSTING, offcut_share=0.0)
+"""Leftovers credited with nothing: their credit shrinks with the least film, so a better rack may lower it."""
+
+
+def _best(sizes: list[tuple[int, int]], widths: list[int], costing: Costing = COSTING) -> CutPlan:
     stocks = [roll(f"r{i}", width) for i, width in enumerate(widths)]
-    plan = list(plan_cuts(_blanks(sizes), stocks, COSTING, roll_widths=START.roll_widths_mm))[-1]
+    plan = list(plan_cuts(_blanks(sizes), stocks, costing, roll_widths=START.roll_widths_mm))[-1]
     assume(plan.proven)
     return plan
 
@@ -335,7 +340,8 @@ def test_the_order_of_pieces_and_rolls_does_not_matter(sizes: list, widths: list
 @given(pieces, rolls, st.sampled_from([24, 36, 60]))
 def test_a_fuller_rack_never_costs_more(sizes: list, widths: list, more: int) -> None:  # type: ignore[type-arg]
     assume(max(widths) >= 40)
-    assert _best(sizes, [*widths, more]).score.net <= _best(sizes, widths).score.net + 1e-6
+    fuller = _best(sizes, [*widths, more], NOTHING_KEPT)
+    assert fuller.score.net <= _best(sizes, widths, NOTHING_KEPT).score.net + 1e-6
 
 
 @settings(max_examples=12)
@@ -343,4 +349,4 @@ def test_a_fuller_rack_never_costs_more(sizes: list, widths: list, more: int) ->
 def test_a_piece_less_never_takes_more_film(sizes: list, which: int) -> None:  # type: ignore[type-arg]
     assume(len(sizes) > 2)
     fewer = [size for i, size in enumerate(sizes) if i != which % len(sizes)]
-    assert _best(fewer, [40]).score.net <= _best(sizes, [40]).score.net + 1e-6
+    assert _best(fewer, [40], NOTHING_KEPT).score.net <= _best(sizes, [40], NOTHING_KEPT).score.net + 1e-6

@@ -80,7 +80,7 @@ def test_a_new_truck_is_surveyed_from_nothing_and_the_same_truck_again_from_the_
 
     # The rear glass of this truck is three panes in one opening.
     hand.tap(page.get_by_role("button", name="Whole car"))
-    hand.tap(page.get_by_role("button", name="Rear window"))
+    hand.tap(page.locator('[data-window="Rear window"]'))
     hand.tap(page.get_by_role("button", name="Take this window out"))
     hand.tap(page.get_by_role("button", name=re.compile("^Whole car|^By window")).first)
     hand.tap(page.get_by_role("button", name="Add glass"))

@@ -81,7 +81,7 @@ function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
   const notify = useNotify();
   const { unit } = useSettings();
   const shown = shownAs(value.unit, unit);
-  const [text, setText] = useFollowing(shown.show(value.value));
+  const [text, setText, given] = useFollowing(shown.show(value.value));
   const number = shown.read(text);
   const wrong = text.trim() === "" || Number.isNaN(number) || number < value.low || number > value.high;
   const save = (next: number | null) => {
@@ -99,6 +99,10 @@ function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
       },
     );
   };
+  const keep = () => {
+    given();
+    if (!wrong && text !== shown.show(value.value)) save(number);
+  };
   return (
     <TableRow>
       <TableCell>{value.label}</TableCell>
@@ -110,11 +114,9 @@ function ValueRow({ value }: { value: Schemas["StartingValueOut"] }) {
           onChange={(event) => {
             setText(event.target.value);
           }}
-          onBlur={() => {
-            if (!wrong && text !== shown.show(value.value)) save(number);
-          }}
+          onBlur={keep}
           onKeyDown={(event) => {
-            if (event.key === "Enter" && !wrong && text !== shown.show(value.value)) save(number);
+            if (event.key === "Enter") keep();
           }}
           slotProps={{ htmlInput: { "aria-label": value.label, inputMode: "decimal" } }}
           sx={{ width: 130 }}

@@ -30,11 +30,12 @@ export function DeviceAddress({
   set: Setter;
 }) {
   const notify = useNotify();
-  const [text, setText] = useFollowing(state?.address ?? "");
+  const [text, setText, given] = useFollowing(state?.address ?? "");
   if (!state) return null;
   const { address, version, there, told } = state;
   const refused = set.error instanceof Problem ? set.error.fields["address"] : undefined;
   const keep = () => {
+    given();
     const next = text.trim();
     if (next === "" || next === address) return;
     set.write(

@@ -135,10 +135,11 @@ function Words({
   refused: string | undefined;
   change: (answer: Answer | null) => void;
 }) {
-  const [typed, setTyped] = useFollowing(text);
+  const [typed, setTyped, given] = useFollowing(text);
   const number = finding.how === "number";
   const wrong = number && typed.trim() !== "" && !/^\d{1,3}$/.test(typed.trim());
   const keep = () => {
+    given();
     if (!wrong && typed.trim() !== text) change(typed.trim() === "" ? null : typed.trim());
   };
   return (

@@ -75,9 +75,10 @@ export function GlassFacts({ job, window, change }: Props) {
 
 /** What the window is called on screens and papers. */
 function NameField({ window, change }: Omit<Props, "job">) {
-  const [text, setText] = useFollowing(window.label);
+  const [text, setText, given] = useFollowing(window.label);
   const name = text.trim();
   const keep = () => {
+    given();
     if (name !== "" && name !== window.label) change({ label: name });
   };
   return (
@@ -115,7 +116,7 @@ function VltField({ window, change }: Omit<Props, "job">) {
   const { bare_readings_percent: readings, bare_vlt_percent: percent } = window;
   const several = readings.length > 1;
   const saved = several ? readings.join(" ") : percent === null ? "" : String(percent);
-  const [text, setText] = useFollowing(saved);
+  const [text, setText, given] = useFollowing(saved);
   const values = text
     .replace(/%/g, "")
     .split(/[\s;]+/)
@@ -126,6 +127,7 @@ function VltField({ window, change }: Omit<Props, "job">) {
     : undefined;
   const told = wrong ?? (text.trim() === saved && window.meter_doubt ? window.meter_doubt : undefined);
   const commit = () => {
+    given();
     if (wrong || text.trim() === saved) return;
     const [first] = values;
     if (first === undefined) change({ bare_vlt_percent: null });

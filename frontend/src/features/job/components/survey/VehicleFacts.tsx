@@ -77,7 +77,7 @@ export function VehicleFacts({ job }: { job: Job }) {
 function BuiltAs({ job }: { job: Job }) {
   const { change } = useJobChange(job.id);
   const saved = job.persons === null ? "" : String(job.persons);
-  const [text, setText] = useFollowing(saved);
+  const [text, setText, given] = useFollowing(saved);
   const { value, wrong } = numberOf(text, 1, 100);
   if (job.vehicle_class !== "multipurpose") return null;
   return (
@@ -90,6 +90,7 @@ function BuiltAs({ job }: { job: Job }) {
         inputMode="numeric"
         onChange={setText}
         onBlur={() => {
+          given();
           if (!wrong && text !== saved) change({ persons: value ?? null });
         }}
       />
@@ -111,7 +112,7 @@ function BuiltAs({ job }: { job: Job }) {
 
 function YearField({ job, onYear }: { job: Job; onYear: (year: number | null) => void }) {
   const saved = job.model_year === null ? "" : String(job.model_year);
-  const [text, setText] = useFollowing(saved);
+  const [text, setText, given] = useFollowing(saved);
   const wrong = text !== "" && !/^(19|20)\d\d$/.test(text);
   return (
     <TextLine
@@ -120,6 +121,7 @@ function YearField({ job, onYear }: { job: Job; onYear: (year: number | null) =>
       problem={wrong ? "Four digits, such as 2021" : undefined}
       onChange={(value) => setText(value.trim())}
       onBlur={() => {
+        given();
         if (!wrong && text !== saved) onYear(text ? Number(text) : null);
       }}
     />
