@@ -34,6 +34,7 @@ from elumbra.core.nest import (
     plan_patterns,
     score,
 )
+from elumbra.core.shrink import Unrolled
 from elumbra.made_up_glass import made_up_shelf
 from elumbra.storage.data_files import starting_values
 from tests.catalogue.panes import roll
@@ -71,7 +72,8 @@ def cars(count: int) -> list[Car]:
                 outline = Outline(outline.mirrored().ring, outline.mirrored().ring, outline.measured)
             pair = str(pane.same_as if pane.same_as is not None else i)
             curve = car.panes[pane.same_as].curve if pane.same_as is not None else pane.curve
-            panes.append(PaneToCut(f"{number}.{i}", pane.label, pane.kind, curve, outline, pair=f"{number}.{pair}"))
+            unrolled = frozenset({Unrolled.ACROSS}) if curve.binds_direction else frozenset(Unrolled)
+            panes.append(PaneToCut(f"{number}.{i}", pane.label, pane.kind, outline, unrolled=unrolled, pair=f"{number}.{pair}"))
         found.append(Car(car.name, tuple(panes)))
     return found
 

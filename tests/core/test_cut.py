@@ -8,20 +8,23 @@ import pytest
 from elumbra.core.cut import CutKind, PaneToCut, blank_for, cut_steps, outline_on_blank
 from elumbra.core.film import LinerSide
 from elumbra.core.geom import area
-from elumbra.core.glass import Curve, Outline, WindowKind, rectangle_outline
+from elumbra.core.glass import Outline, WindowKind, rectangle_outline
 from elumbra.core.nest import Costing, Placed, Turn, by_id, check_layout, plan_cuts
+from elumbra.core.shrink import Unrolled
 from tests.catalogue.panes import INCH, QUADS, roll, starting
 
 START = starting()
 PLAY = START["blank_play_mm"]
 
 
-def pane(kind: WindowKind = WindowKind.FRAMED_DOOR, curve: Curve = Curve.FLAT, **over: object) -> PaneToCut:
+ACROSS = frozenset({Unrolled.ACROSS})
+
+
+def pane(kind: WindowKind = WindowKind.FRAMED_DOOR, **over: object) -> PaneToCut:
     given = {
         "id": "w",
         "label": "Window",
         "kind": kind,
-        "curve": curve,
         "outline": rectangle_outline(width=900, height=450),
     }
     return PaneToCut(**(given | over))  # type: ignore[arg-type]
@@ -36,16 +39,22 @@ def test_blank_is_visible_size_plus_an_inch_all_round() -> None:
     assert (upright.edge_minutes, sideways.extra_minutes) == (1.5, 1.5)
 
 
-@pytest.mark.parametrize(("curve", "ways"), [("flat", 2), ("one_way", 2), ("both_ways", 1), ("strong", 1)])
-def test_glass_curved_both_ways_binds_the_direction(curve: str, ways: int) -> None:
-    blank = blank_for(pane(WindowKind.BACK_GLASS, Curve(curve)), starting=START)
-    assert len(blank.turns) == ways
-    assert blank.turns[0].turn is Turn.UPRIGHT
+@pytest.mark.parametrize(
+    ("unrolled", "turns"),
+    [
+        (frozenset(Unrolled), [Turn.UPRIGHT, Turn.SIDEWAYS]),
+        (ACROSS, [Turn.UPRIGHT]),
+        (frozenset({Unrolled.UP}), [Turn.SIDEWAYS]),
+    ],
+)
+def test_film_is_turned_only_as_its_glass_allows(unrolled: frozenset[Unrolled], turns: list[Turn]) -> None:
+    blank = blank_for(pane(WindowKind.BACK_GLASS, unrolled=unrolled), starting=START)
+    assert [option.turn for option in blank.turns] == turns
 
 
 def test_strip_goes_either_way_on_any_windshield() -> None:
     piece = rectangle_outline(width=900, height=5 * INCH)
-    strip = blank_for(pane(WindowKind.WINDSHIELD, Curve.BOTH_WAYS, outline=piece, is_strip=True), starting=START)
+    strip = blank_for(pane(WindowKind.WINDSHIELD, outline=piece, is_strip=True), starting=START)
     assert strip.turns[0].across == pytest.approx(7 * INCH)
     assert len(strip.turns) == 2
 
@@ -141,7 +150,7 @@ def test_cuts_free_every_piece_in_order_across_along_across() -> None:
 
 
 def test_ruler_reads_from_the_free_end_of_each_section() -> None:
-    blanks = [blank_for(pane(id=f"w{i}", curve=Curve.BOTH_WAYS), starting=START) for i in range(2)]
+    blanks = [blank_for(pane(id=f"w{i}", unrolled=ACROSS), starting=START) for i in range(2)]
     stocks = {"r24": roll("r24", 24)}
     plan = list(plan_cuts(blanks, list(stocks.values()), Costing.from_starting(START), roll_widths=[]))[-1]
     across = [step for step in cut_steps(plan.layout, stocks) if step.kind is CutKind.ACROSS_ROLL]

@@ -11,7 +11,7 @@ from shapely import Polygon, box
 from elumbra.core.cut import EDGES, WAYS, CutMethod, Laid, PaneToCut, cut_line, edge_allowances, minutes_of, pattern_for
 from elumbra.core.errors import CoreError, LayoutError
 from elumbra.core.film import Stock, StockKind
-from elumbra.core.glass import Curve, Outline, WindowKind
+from elumbra.core.glass import Outline, WindowKind
 from elumbra.core.nest import (
     Costing,
     Pattern,
@@ -24,6 +24,7 @@ from elumbra.core.nest import (
     plan_patterns,
 )
 from elumbra.core.nest.leftover import largest_rectangle
+from elumbra.core.shrink import Unrolled
 from tests.catalogue.panes import INCH, QUADS, offcut, roll, starting
 
 START = starting()
@@ -113,16 +114,18 @@ def test_every_way_of_cutting_has_words_minutes_and_steps() -> None:
 # --- layouts -----------------------------------------------------------------------------------------------------------
 
 
-def pattern(name: str, quad: str = "front door", *, mirrored: bool = False, curve: Curve = Curve.FLAT) -> Pattern:
+def pattern(
+    name: str, quad: str = "front door", *, mirrored: bool = False, unrolled: frozenset[Unrolled] = frozenset(Unrolled)
+) -> Pattern:
     outline = Outline(QUADS[quad], QUADS[quad], measured=True)
     outline = outline.mirrored() if mirrored else outline
-    pane = PaneToCut(name, name, WindowKind.FRAMED_DOOR, curve, outline, window_id=name)
+    pane = PaneToCut(name, name, WindowKind.FRAMED_DOOR, outline, unrolled=unrolled, window_id=name)
     return pattern_for(pane, starting=START)[0]
 
 
 CAR = [
     pattern("df"), pattern("pf", mirrored=True), pattern("dr", "rear door"),
-    pattern("pr", "rear door", mirrored=True), pattern("bg", "back glass", curve=Curve.STRONG),
+    pattern("pr", "rear door", mirrored=True), pattern("bg", "back glass", unrolled=frozenset({Unrolled.ACROSS})),
 ]  # fmt: skip
 
 
@@ -152,7 +155,7 @@ def test_curved_glass_is_turned_by_0_or_180_only() -> None:
 
 
 def test_a_pattern_larger_than_any_roll_and_an_empty_rack_are_told() -> None:
-    wide = last([pattern("bg", "back glass", curve=Curve.STRONG)], [roll("r20", 20)])[-1]
+    wide = last([pattern("bg", "back glass", unrolled=frozenset({Unrolled.ACROSS}))], [roll("r20", 20)])[-1]
     assert wide.unplaced[0].reason.endswith("the widest on the rack is 20 in.") or "of width" in wide.unplaced[0].reason
     assert last([pattern("df")], [])[-1].unplaced[0].reason == "None of this film is on the rack."
     assert last([], [roll("r20", 20)])[-1].strips == ()

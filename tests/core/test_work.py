@@ -266,7 +266,7 @@ def test_windows_to_cut_groups_by_film_pairs_mirrors_and_says_what_is_held() -> 
         window(
             "ws", position=Position.WINDSHIELD, kind=WindowKind.WINDSHIELD, readings=size, is_strip=True, film_id="g"
         ),
-        window("bk", readings=size, film_id="g", curve=Curve.STRONG),
+        window("bk", readings=size, film_id="g", curve=Curve.BOTH_WAYS),
         window("bare", readings=size),
         films=(film(), film(id="g")),
     )

@@ -858,6 +858,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/shrink": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every window of a car at a glance. */
+        get: operations["heat_whole_car_jobs__string_id__shrink_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/windows": {
         parameters: {
             query?: never;
@@ -1474,6 +1491,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shrink-school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the shop shrinks, where it does not follow what is computed. */
+        get: operations["heat_school_shrink_school_get"];
+        /** Say how the shop shrinks. */
+        put: operations["heat_set_school_shrink_school_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starting-values": {
         parameters: {
             query?: never;
@@ -1832,6 +1867,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/pattern.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The true pattern as DXF in millimetres, seen from outside. */
+        get: operations["heat_pattern_dxf_windows__string_id__pattern_dxf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/pattern.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The true pattern as a drawing, seen from outside. */
+        get: operations["heat_pattern_svg_windows__string_id__pattern_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/reason": {
         parameters: {
             query?: never;
@@ -1883,6 +1952,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/shrink": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How film lies on a window's glass, as it was decided or as it is tried. */
+        get: operations["heat_shrink_windows__string_id__shrink_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/shrink/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ways to get film onto it, with what each costs. */
+        get: operations["heat_ways_windows__string_id__shrink_ways_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/strip": {
         parameters: {
             query?: never;
@@ -1917,10 +2020,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/wall-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The wall sheet of a window. */
+        get: operations["heat_wall_sheet_windows__string_id__wall_sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AdviceOut
+         * @description One answer on the school.
+         */
+        AdviceOut: {
+            ask: components["schemas"]["Ask"];
+            /** Label */
+            label: string;
+            /** Overruled */
+            overruled: boolean;
+            /** Section */
+            section: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
         /**
          * AgainBody
          * @description A window whose film is to be cut once more.
@@ -1931,6 +2068,32 @@ export interface components {
             /** Window Id */
             window_id: string;
         };
+        /**
+         * AnchorOut
+         * @description Where the cross line goes, by a tape on the outside of the glass.
+         */
+        AnchorOut: {
+            /** Best */
+            best: boolean;
+            /** Height Mm */
+            height_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Side Heights Mm */
+            side_heights_mm: number[];
+            /** Side Places Mm */
+            side_places_mm: number[];
+            /** Slope */
+            slope: number;
+            /** Turned */
+            turned: boolean;
+        };
+        /**
+         * Ask
+         * @description What is decided.
+         * @enum {string}
+         */
+        Ask: "how" | "water" | "hand" | "place";
         /**
          * Asks
          * @description What a question is about, and so where and how it is answered.
@@ -1984,6 +2147,17 @@ export interface components {
             reason: string;
             /** Version */
             version: number;
+        };
+        /**
+         * BiteOut
+         * @description One bite of heat.
+         */
+        BiteOut: {
+            /** Number */
+            number: number;
+            quarter: components["schemas"]["Quarter"];
+            /** Ring */
+            ring: number[][];
         };
         /**
          * BoardOut
@@ -2060,6 +2234,18 @@ export interface components {
             years?: string;
         };
         /**
+         * CarHeatOut
+         * @description The whole car at Heat.
+         */
+        CarHeatOut: {
+            /** Headline */
+            headline: string;
+            /** Minutes */
+            minutes: number;
+            /** Windows */
+            windows: components["schemas"]["CarWindowOut"][];
+        };
+        /**
          * CarPatch
          * @description Changes of a car; only what is sent is changed.
          */
@@ -2086,6 +2272,25 @@ export interface components {
              * @default null
              */
             years?: string | null;
+        };
+        /**
+         * CarWindowOut
+         * @description A window of the car at a glance.
+         */
+        CarWindowOut: {
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Sentence */
+            sentence: string;
+            /** Stuck */
+            stuck: string;
+            /** Window Id */
+            window_id: string;
+            word: components["schemas"]["ShrinkWord"] | null;
+            /** Words */
+            words: string;
         };
         /**
          * ChangeEntry
@@ -2219,6 +2424,20 @@ export interface components {
          * @enum {string}
          */
         Construction: "dyed" | "metal" | "carbon" | "ceramic" | "clear";
+        /**
+         * ContourOut
+         * @description Where film must shrink by so much; under 0 it would have to stretch.
+         */
+        ContourOut: {
+            /** Is Limit */
+            is_limit: boolean;
+            /** Lines */
+            lines: number[][][];
+            /** Percent */
+            percent: number;
+            /** Words */
+            words: string;
+        };
         /**
          * CounterCar
          * @description What has been answered of the car at the counter.
@@ -2389,6 +2608,16 @@ export interface components {
             by_hand?: components["schemas"]["PutByHand"][] | null;
             /** @default null */
             coverage?: components["schemas"]["Coverage"] | null;
+            /**
+             * Cross Line Mm
+             * @default null
+             */
+            cross_line_mm?: number | null;
+            /**
+             * Cross Slope
+             * @default null
+             */
+            cross_slope?: number | null;
             /** @default null */
             cut_method?: components["schemas"]["CutMethod"] | null;
             /**
@@ -2396,6 +2625,11 @@ export interface components {
              * @default null
              */
             factory_glass?: boolean | null;
+            /**
+             * Film Turned
+             * @default null
+             */
+            film_turned?: boolean | null;
             /**
              * Filmed
              * @default false
@@ -2410,6 +2644,11 @@ export interface components {
             } | null;
             /** @default null */
             glass_type?: components["schemas"]["GlassType"] | null;
+            /**
+             * In Strips
+             * @default null
+             */
+            in_strips?: boolean | null;
             /** @default null */
             kind?: components["schemas"]["WindowKind"] | null;
             /**
@@ -2427,6 +2666,11 @@ export interface components {
              * @default null
              */
             old_film_stays?: boolean | null;
+            /**
+             * One Piece Because
+             * @default null
+             */
+            one_piece_because?: string | null;
             /**
              * Play Mm
              * @default null
@@ -2715,6 +2959,18 @@ export interface components {
         DayOut: {
             /** Cars */
             cars: components["schemas"]["DayCarOut"][];
+        };
+        /**
+         * DifferenceOut
+         * @description How far a drawing is from the true pattern.
+         */
+        DifferenceOut: {
+            /** Largest Mm */
+            largest_mm: number;
+            /** Taller Mm */
+            taller_mm: number;
+            /** Wider Mm */
+            wider_mm: number;
         };
         /**
          * DrawingIn
@@ -3083,6 +3339,25 @@ export interface components {
             warranty_years?: number | null;
         };
         /**
+         * FilmForIt
+         * @description Another film on the same glass, lying the same way.
+         */
+        FilmForIt: {
+            /** Film Id */
+            film_id: string;
+            /** Limit Known */
+            limit_known: boolean;
+            /** Limit Percent */
+            limit_percent: number;
+            /** Name */
+            name: string;
+            /** Stocked */
+            stocked: boolean;
+            /** Vlt Percent */
+            vlt_percent: number;
+            word: components["schemas"]["ShrinkWord"];
+        };
+        /**
          * FilmGroupOut
          * @description Windows that a film is commonly put on at once.
          */
@@ -3330,6 +3605,15 @@ export interface components {
             films: {
                 [key: string]: components["schemas"]["WindowFilm"];
             };
+        };
+        /**
+         * FingerOut
+         * @description A ridge, from where film stands up to the edge.
+         */
+        FingerOut: {
+            /** Line */
+            line: number[][];
+            quarter: components["schemas"]["Quarter"];
         };
         /**
          * FitOut
@@ -3671,6 +3955,20 @@ export interface components {
             lot: string;
             /** Read Percent */
             read_percent: number;
+        };
+        /**
+         * IntervalOut
+         * @description A shrink with its 95 % interval.
+         */
+        IntervalOut: {
+            /** High Percent */
+            high_percent: number;
+            /** Low Percent */
+            low_percent: number;
+            /** Percent */
+            percent: number;
+            /** Words */
+            words: string;
         };
         /**
          * JobBrief
@@ -4626,7 +4924,7 @@ export interface components {
          * @description Which part of its window a piece is for.
          * @enum {string}
          */
-        Part: "" | "left" | "right";
+        Part: "" | "left" | "right" | "strip_1" | "strip_2" | "strip_3" | "strip_4" | "strip_5" | "strip_6";
         /**
          * PersonOut
          * @description Someone who works in the shop.
@@ -4945,6 +5243,16 @@ export interface components {
             side: components["schemas"]["Side"];
             /** Stock Id */
             stock_id: string;
+            /**
+             * Ticks
+             * @default []
+             */
+            ticks: number[][][];
+            /**
+             * True Pattern
+             * @default false
+             */
+            true_pattern: boolean;
             /** Turn */
             turn: number;
             /**
@@ -5254,6 +5562,12 @@ export interface components {
             /** Y Mm */
             y_mm: number;
         };
+        /**
+         * Quarter
+         * @description A quarter of the film between the lines of the H, seen from outside.
+         * @enum {string}
+         */
+        Quarter: "upper left" | "upper right" | "lower left" | "lower right";
         /**
          * QuestionOut
          * @description A missing fact that could change the answer, and where it is answered.
@@ -5678,6 +5992,34 @@ export interface components {
             window: string;
         };
         /**
+         * SchoolBody
+         * @description The shop's own school; none follows what is computed.
+         */
+        SchoolBody: {
+            /** Hand */
+            hand: ("glove" | "card") | null;
+            /** Place */
+            place: ("car" | "board") | null;
+            /** Version */
+            version: number;
+            /** Water */
+            water: ("dry" | "wet") | null;
+        };
+        /**
+         * SchoolOut
+         * @description How the shop shrinks, where it does not follow what is computed.
+         */
+        SchoolOut: {
+            /** Hand */
+            hand: string | null;
+            /** Place */
+            place: string | null;
+            /** Version */
+            version: number;
+            /** Water */
+            water: string | null;
+        };
+        /**
          * Seat
          * @description Where the one who looks is.
          * @enum {string}
@@ -5914,6 +6256,105 @@ export interface components {
             way: components["schemas"]["CutMethod"];
         };
         /**
+         * ShrinkOut
+         * @description One window at Heat: its view, or why there is none and where that is mended.
+         */
+        ShrinkOut: {
+            /** Crowns Read */
+            crowns_read: boolean;
+            /** Film */
+            film: string;
+            mend_at: components["schemas"]["Station"] | null;
+            /** Stuck */
+            stuck: string;
+            /** Tells */
+            tells: string;
+            view: components["schemas"]["ShrinkView"] | null;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
+         * ShrinkView
+         * @description A window's film on its glass.
+         */
+        ShrinkView: {
+            anchor: components["schemas"]["AnchorOut"];
+            /** Asks */
+            asks: string;
+            /** Bites */
+            bites: components["schemas"]["BiteOut"][];
+            /** Cautions */
+            cautions: string[];
+            /** Contours */
+            contours: components["schemas"]["ContourOut"][];
+            /** Cut Line */
+            cut_line: number[][];
+            developed: components["schemas"]["DifferenceOut"] | null;
+            /** Film Area Mm2 */
+            film_area_mm2: number;
+            /** Films */
+            films: components["schemas"]["FilmForIt"][];
+            /** Fingers */
+            fingers: components["schemas"]["FingerOut"][];
+            /** Flat */
+            flat: boolean;
+            /** From Edges Mm */
+            from_edges_mm: number;
+            /** Glass Area Mm2 */
+            glass_area_mm2: number;
+            /** Held */
+            held: string;
+            /** Limit Known */
+            limit_known: boolean;
+            /** Limit Percent */
+            limit_percent: number;
+            /** Measured */
+            measured: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Outline */
+            outline: number[][];
+            /** Part */
+            part: number;
+            /** Profile Across */
+            profile_across: number[][];
+            /** Profile Up */
+            profile_up: number[][];
+            /** Projected Outline */
+            projected_outline: number[][];
+            projection: components["schemas"]["DifferenceOut"] | null;
+            /** Ridges Shrink */
+            ridges_shrink: boolean;
+            /** School */
+            school: components["schemas"]["AdviceOut"][];
+            /** Sentence */
+            sentence: string;
+            shrink: components["schemas"]["IntervalOut"];
+            /** Side Lines Mm */
+            side_lines_mm: number[];
+            /** Spare Mm2 */
+            spare_mm2: number;
+            /** Steps */
+            steps: string[];
+            /** Stretch Percent */
+            stretch_percent: number;
+            /** Strips */
+            strips: components["schemas"]["StripPieceOut"][];
+            /** Temperature */
+            temperature: string;
+            /** Why */
+            why: string[];
+            word: components["schemas"]["ShrinkWord"];
+            /** Zones */
+            zones: components["schemas"]["ZoneOut"][];
+        };
+        /**
+         * ShrinkWord
+         * @description What it takes to lay film on a pane, from nothing to impossible.
+         * @enum {string}
+         */
+        ShrinkWord: "lies flat" | "snap" | "card" | "hard" | "will not shrink";
+        /**
          * Side
          * @description Which side of the car, as the driver sits.
          * @enum {string}
@@ -6051,7 +6492,7 @@ export interface components {
          * @description Where in a job a window is worked on, in the order it goes through them.
          * @enum {string}
          */
-        Station: "survey" | "shade" | "cut";
+        Station: "survey" | "shade" | "cut" | "heat";
         /**
          * StockChange
          * @description Stock's new data; the whole of it. Another length left is a correction, and needs its reason.
@@ -6313,6 +6754,22 @@ export interface components {
             window_id: string;
         };
         /**
+         * StripPieceOut
+         * @description One of several strips, from the top.
+         */
+        StripPieceOut: {
+            /** Height Mm */
+            height_mm: number;
+            /** Number */
+            number: number;
+            /** On Line */
+            on_line: boolean;
+            /** Ring */
+            ring: number[][];
+            /** Words */
+            words: string;
+        };
+        /**
          * StripRule
          * @description How deep a strip may reach, measured from the top of the glass.
          * @enum {string}
@@ -6380,6 +6837,7 @@ export interface components {
          */
         TicksOut: {
             cut: components["schemas"]["Tick"];
+            heat: components["schemas"]["Tick"];
             shade: components["schemas"]["Tick"];
             survey: components["schemas"]["Tick"];
         };
@@ -6600,6 +7058,46 @@ export interface components {
          */
         Warranty: "unknown" | "none" | "years" | "lifetime";
         /**
+         * WayOut
+         * @description A way out: what it takes, and what it costs beside the piece as it is.
+         */
+        WayOut: {
+            /** Dollars */
+            dollars: number | null;
+            /**
+             * Film Id
+             * @default null
+             */
+            film_id?: string | null;
+            /**
+             * Film Turned
+             * @default false
+             */
+            film_turned?: boolean;
+            /**
+             * In Strips
+             * @default false
+             */
+            in_strips?: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "as_it_is" | "turned" | "strips" | "film" | "anchor";
+            /** Minutes */
+            minutes: number;
+            /** More Dollars */
+            more_dollars: number | null;
+            shrink: components["schemas"]["IntervalOut"] | null;
+            /** Why */
+            why: string;
+            word: components["schemas"]["ShrinkWord"] | null;
+            /** Words */
+            words: string;
+            /** Works */
+            works: boolean;
+        };
+        /**
          * WaysOut
          * @description How new jobs are cut unless somebody says otherwise: the shop's way, and one's own; none: as the shop.
          */
@@ -6610,6 +7108,14 @@ export interface components {
             shop: components["schemas"]["CutMethod"];
             /** Shop Version */
             shop_version: number;
+        };
+        /**
+         * WaysOutOut
+         * @description Ways to get film onto a window's glass.
+         */
+        WaysOutOut: {
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * WindowCreate
@@ -6645,6 +7151,16 @@ export interface components {
             by_hand?: components["schemas"]["PutByHand"][];
             /** @default full */
             coverage?: components["schemas"]["Coverage"];
+            /**
+             * Cross Line Mm
+             * @default null
+             */
+            cross_line_mm?: number | null;
+            /**
+             * Cross Slope
+             * @default 0
+             */
+            cross_slope?: number;
             /** @default flat */
             curve?: components["schemas"]["Curve"];
             /** @default null */
@@ -6660,12 +7176,22 @@ export interface components {
              * @enum {string}
              */
             figure?: "three" | "four" | "five" | "six" | "seven" | "eight";
+            /**
+             * Film Turned
+             * @default false
+             */
+            film_turned?: boolean;
             /** Findings */
             findings?: {
                 [key: string]: string | string[];
             };
             /** @default unknown */
             glass_type?: components["schemas"]["GlassType"];
+            /**
+             * In Strips
+             * @default false
+             */
+            in_strips?: boolean;
             kind: components["schemas"]["WindowKind"];
             /** Label */
             label: string;
@@ -6684,6 +7210,11 @@ export interface components {
              * @default false
              */
             old_film_stays?: boolean;
+            /**
+             * One Piece Because
+             * @default
+             */
+            one_piece_because?: string;
             /**
              * Play Mm
              * @default null
@@ -6778,6 +7309,16 @@ export interface components {
             corner_names: string[];
             /** @default full */
             coverage: components["schemas"]["Coverage"];
+            /**
+             * Cross Line Mm
+             * @default null
+             */
+            cross_line_mm: number | null;
+            /**
+             * Cross Slope
+             * @default 0
+             */
+            cross_slope: number;
             curve: components["schemas"]["Curve"];
             cut: components["schemas"]["CutOut"] | null;
             /** @default null */
@@ -6792,6 +7333,11 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** Film Id */
             film_id: string | null;
+            /**
+             * Film Turned
+             * @default false
+             */
+            film_turned: boolean;
             /** Findings */
             findings: {
                 [key: string]: string | string[];
@@ -6810,6 +7356,11 @@ export interface components {
             held_by: components["schemas"]["QuestionOut"][];
             /** Id */
             id: string;
+            /**
+             * In Strips
+             * @default false
+             */
+            in_strips: boolean;
             kind: components["schemas"]["WindowKind"];
             /** Label */
             label: string;
@@ -6838,6 +7389,11 @@ export interface components {
              * @default false
              */
             old_film_stays: boolean;
+            /**
+             * One Piece Because
+             * @default
+             */
+            one_piece_because: string;
             /** Ordinal */
             ordinal: number;
             /** Other Side Id */
@@ -6872,6 +7428,8 @@ export interface components {
              * @default false
              */
             seen_from_outside: boolean;
+            /** Settled By */
+            settled_by: string;
             shade: components["schemas"]["ShadeOut"];
             shelf: components["schemas"]["ShelfLink"] | null;
             /** @default centre */
@@ -6932,6 +7490,16 @@ export interface components {
             by_hand?: components["schemas"]["PutByHand"][];
             /** @default full */
             coverage?: components["schemas"]["Coverage"];
+            /**
+             * Cross Line Mm
+             * @default null
+             */
+            cross_line_mm?: number | null;
+            /**
+             * Cross Slope
+             * @default 0
+             */
+            cross_slope?: number;
             /** @default flat */
             curve?: components["schemas"]["Curve"];
             /** @default null */
@@ -6958,6 +7526,11 @@ export interface components {
              * @default null
              */
             film?: string | null;
+            /**
+             * Film Turned
+             * @default false
+             */
+            film_turned?: boolean;
             /** Findings */
             findings?: {
                 [key: string]: string | string[];
@@ -6966,6 +7539,11 @@ export interface components {
             glass_type?: components["schemas"]["GlassType"];
             /** Id */
             id: string;
+            /**
+             * In Strips
+             * @default false
+             */
+            in_strips?: boolean;
             kind: components["schemas"]["WindowKind"];
             /** Label */
             label: string;
@@ -6991,6 +7569,11 @@ export interface components {
              * @default false
              */
             old_film_stays?: boolean;
+            /**
+             * One Piece Because
+             * @default
+             */
+            one_piece_because?: string;
             /**
              * Play Mm
              * @default null
@@ -7066,6 +7649,16 @@ export interface components {
             by_hand?: components["schemas"]["PutByHand"][] | null;
             /** @default null */
             coverage?: components["schemas"]["Coverage"] | null;
+            /**
+             * Cross Line Mm
+             * @default null
+             */
+            cross_line_mm?: number | null;
+            /**
+             * Cross Slope
+             * @default null
+             */
+            cross_slope?: number | null;
             /** @default null */
             curve?: components["schemas"]["Curve"] | null;
             /** @default null */
@@ -7086,6 +7679,11 @@ export interface components {
              */
             film_id?: string | null;
             /**
+             * Film Turned
+             * @default null
+             */
+            film_turned?: boolean | null;
+            /**
              * Findings
              * @default null
              */
@@ -7094,6 +7692,11 @@ export interface components {
             } | null;
             /** @default null */
             glass_type?: components["schemas"]["GlassType"] | null;
+            /**
+             * In Strips
+             * @default null
+             */
+            in_strips?: boolean | null;
             /** @default null */
             kind?: components["schemas"]["WindowKind"] | null;
             /**
@@ -7123,6 +7726,11 @@ export interface components {
              * @default null
              */
             old_film_stays?: boolean | null;
+            /**
+             * One Piece Because
+             * @default null
+             */
+            one_piece_because?: string | null;
             /**
              * Play Mm
              * @default null
@@ -7238,6 +7846,28 @@ export interface components {
             withdrawn_at: string | null;
             /** Withdrawn By */
             withdrawn_by: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ZoneOut
+         * @description A quarter of the film, in the order of heating.
+         */
+        ZoneOut: {
+            /** Bites */
+            bites: number;
+            /** Finger Height Mm */
+            finger_height_mm: number;
+            /** Fingers */
+            fingers: number;
+            /** Largest Percent */
+            largest_percent: number;
+            /** Minutes */
+            minutes: number;
+            quarter: components["schemas"]["Quarter"];
+            /** Spare Mm */
+            spare_mm: number;
+            word: components["schemas"]["ShrinkWord"];
             /** Words */
             words: string;
         };
@@ -9904,6 +10534,53 @@ export interface operations {
             };
         };
     };
+    heat_whole_car_jobs__string_id__shrink_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarHeatOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     survey_add_window_jobs__string_id__windows_post: {
         parameters: {
             query?: never;
@@ -11817,6 +12494,100 @@ export interface operations {
             };
         };
     };
+    heat_school_shrink_school_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    heat_set_school_shrink_school_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shop_list_starting_values_starting_values_get: {
         parameters: {
             query?: never;
@@ -12904,6 +13675,104 @@ export interface operations {
             };
         };
     };
+    heat_pattern_dxf_windows__string_id__pattern_dxf_get: {
+        parameters: {
+            query?: {
+                part?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    heat_pattern_svg_windows__string_id__pattern_svg_get: {
+        parameters: {
+            query?: {
+                part?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_give_reason_windows__string_id__reason_post: {
         parameters: {
             query?: never;
@@ -13057,6 +13926,107 @@ export interface operations {
             };
         };
     };
+    heat_shrink_windows__string_id__shrink_get: {
+        parameters: {
+            query?: {
+                height_mm?: number | null;
+                slope?: number;
+                turned?: boolean | null;
+                best?: boolean;
+                part?: number;
+                film_id?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShrinkOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    heat_ways_windows__string_id__shrink_ways_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOutOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_strip_windows__string_id__strip_get: {
         parameters: {
             query?: never;
@@ -13126,6 +14096,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    heat_wall_sheet_windows__string_id__wall_sheet_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+                part?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Unprocessable Entity */

@@ -16,6 +16,7 @@ from elumbra import __version__
 from elumbra.api.base.refusals import ErrorBody
 from elumbra.api.cut.routes import bp as cut_bp
 from elumbra.api.exchange.routes import bp as exchange_bp
+from elumbra.api.heat.routes import bp as heat_bp
 from elumbra.api.jobs.routes import bp as jobs_bp
 from elumbra.api.rack.routes import bp as rack_bp
 from elumbra.api.rules.routes import bp as rules_bp
@@ -32,7 +33,7 @@ from elumbra.storage.database import Database
 _FOREVER = 31_536_000
 _SECRET_BYTES = 32
 BLUEPRINTS = (
-    session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp
+    session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp, heat_bp
 )  # fmt: skip
 
 

@@ -100,7 +100,7 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             ReasonKind.BARE_GLASS_ASSUMED: "Old film still on: the bare glass taken for granted",
             ReasonKind.OFF_ROAD_OR_SHOW: "Off-road or show vehicle, owner’s statement",
         },
-        Station: {Station.SURVEY: "Survey", Station.SHADE: "Shade", Station.CUT: "Cut"},
+        Station: {Station.SURVEY: "Survey", Station.SHADE: "Shade", Station.CUT: "Cut", Station.HEAT: "Heat"},
         Group: {
             Group.GLASS: "The glass",
             Group.ON_IT: "On it",

@@ -69,6 +69,8 @@ class StockDrawing(Flowable):
         canvas.setLineWidth(0.5)
         if piece.kind == "pattern":
             canvas.drawPath(self._path(canvas, piece.cut_line), stroke=1, fill=1)
+            for (x1, y1), (x2, y2) in piece.ticks:
+                canvas.line(x1 * s, y1 * s, x2 * s, y2 * s)
         else:
             canvas.rect(piece.x_mm * s, piece.y_mm * s, piece.along_mm * s, piece.across_mm * s, fill=1)
         # A pattern is cut along its own line; glass may reach past it, and past the film.

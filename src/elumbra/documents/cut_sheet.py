@@ -301,7 +301,8 @@ def _piece_table(pieces: list[PlanPiece], width: float) -> Table:
         named = escape(piece.label) + (f" <b>{escape(piece.unlawful.split(';')[0])}</b>" if piece.unlawful else "")
         rows.append([piece.mark, Paragraph(named, body), piece.side, size, lies, Paragraph(pair, body)])
         if piece.kind == "pattern":
-            lies = Paragraph(f"{_TURNS.get(piece.turn, '')}. Cut line: {escape(piece.allowance_words)}", body)
+            words = f"{_TURNS.get(piece.turn, '')}, {piece.drawn_as}. Cut line: {escape(piece.allowance_words)}"
+            lies = Paragraph(words, body)
             rows[-1][4] = lies
     shares = [0.06, 0.18, 0.09, 0.19, 0.32, 0.16]
     table = _table(rows, [width * share for share in shares])

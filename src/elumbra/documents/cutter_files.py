@@ -63,6 +63,8 @@ def to_dxf(plan: FilmPlan, stock_id: str) -> bytes:
     model.add_lwpolyline(edge, close=True, dxfattribs={"layer": "roll_edge"})
     for piece in in_cutting_order(plan, stock_id):
         model.add_lwpolyline([(x, y) for x, y in cut_ring(piece)], close=True, dxfattribs={"layer": "cut"})
+        for tick in piece.ticks:
+            model.add_lwpolyline([(x, y) for x, y in tick], dxfattribs={"layer": "mark"})
         text = model.add_text(f"{piece.mark} {piece.label}", height=12, dxfattribs={"layer": "mark"})
         text.set_placement((piece.x_mm + piece.along_mm / 3, piece.y_mm + piece.across_mm / 2))
     stream = io.StringIO()
@@ -81,6 +83,8 @@ def to_hpgl(plan: FilmPlan, stock_id: str, settings: CutterSettings, *, after: i
         words.append(f"SP{settings.mark_pen}")
         for piece in pieces:
             x, y = piece.x_mm + piece.along_mm / 2, piece.y_mm + piece.across_mm / 2
+            for start, *rest in piece.ticks:
+                words += [_up(*start), _down(rest)]
             words += [_up(x - _CROSS, y), _down([[x + _CROSS, y]]), _up(x, y - _CROSS), _down([[x, y + _CROSS]])]
     words.append(f"SP{settings.cut_pen}")
     for piece in pieces:

@@ -87,6 +87,9 @@ def _draw_piece(group: ET.Element, piece: PlanPiece, stock_width: float) -> None
     if piece.kind == "pattern":
         line = " ".join(f"{x:.3f},{stock_width - y:.3f}" for x, y in piece.cut_line)
         ET.SubElement(holder, "polygon", {"points": line, "fill": "none", "stroke": _SUN, "class": "cut"})
+        for tick in piece.ticks:
+            ends = " ".join(f"{x:.3f},{stock_width - y:.3f}" for x, y in tick)
+            ET.SubElement(holder, "polyline", {"points": ends, "fill": "none", "stroke": _INK, "class": "tick"})
     else:
         _rect(holder, piece.x_mm, top, piece.along_mm, piece.across_mm, stroke=_INK, width=1)
     points = " ".join(f"{x:.2f},{stock_width - y:.2f}" for x, y in piece.outline)

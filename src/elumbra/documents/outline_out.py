@@ -21,10 +21,10 @@ from elumbra.core.starting import StartingValues
 from elumbra.core.survey import Answers, length_of
 
 Points = NDArray[np.float64]
-LAYERS = ("glass", "border", "defroster", "cut")
+LAYERS = ("glass", "border", "defroster", "cut", "mark")
 _MARGIN = 10.0
-_COLOURS = {"glass": 7, "border": 8, "defroster": 30, "cut": 5}
-_STROKES = {"glass": "#1c1a17", "border": "#6b6256", "defroster": "#b36b00", "cut": "#4b3f72"}
+_COLOURS = {"glass": 7, "border": 8, "defroster": 30, "cut": 5, "mark": 8}
+_STROKES = {"glass": "#1c1a17", "border": "#6b6256", "defroster": "#b36b00", "cut": "#4b3f72", "mark": "#1c1a17"}
 
 
 @dataclass(frozen=True)

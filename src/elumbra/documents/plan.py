@@ -77,6 +77,8 @@ class PlanPiece(_Part):
     method: str = "bulk"  # its way of cutting
     minutes: float = 0.0  # of cutting it; half for the second of a pair
     cut_line: list[Point] = []  # of a pattern, as seen from above
+    true_pattern: bool = False  # cut line and pane are those of the flat film that shrinks onto curved glass
+    ticks: list[list[Point]] = []  # outside a true pattern, where the cross line and the centre meet its edge
     allowances: list[PlanAllowance] = []  # by edge
     by_hand: bool = False  # it lies where somebody put it
     part: str = ""  # of a strip in two pieces
@@ -87,6 +89,11 @@ class PlanPiece(_Part):
     def id(self) -> str:
         """Its window, and which part of it."""
         return f"{self.window_id}:{self.part}" if self.part else self.window_id
+
+    @property
+    def drawn_as(self) -> str:
+        """Whether a pattern is the flat film that shrinks onto its glass, or a drawing; nothing for a blank."""
+        return "" if self.kind == "blank" else "true pattern" if self.true_pattern else "projection"
 
     @property
     def twin_words(self) -> str:

@@ -307,8 +307,10 @@ def _blank_pieces(
                 play = usual if pane.play is None else pane.play
                 liner = stocks[section.stock_id].liner
                 ring = outline_on_blank(pane.outline, item, liner=liner, play=play)
-                edges = points_on_blank(edge_points(pane), pane.outline, item, liner=liner, play=play)
-                reach = allowances_of(pane.kind, borders=pane.borders, is_strip=pane.is_strip, starting=starting)
+                edges = points_on_blank(edge_points(pane.outline.ring), pane.outline, item, liner=liner, play=play)
+                reach = allowances_of(
+                    pane.kind, borders=pane.borders, is_strip=pane.is_strip, inner=pane.inner, starting=starting
+                )
                 pieces.append(
                     PlanPiece(
                         mark="", window_id=pane.window_id, label=pane.label, side=Side.CENTRE,
@@ -317,7 +319,7 @@ def _blank_pieces(
                         measured=pane.outline.measured, outline=[[round(x, 2), round(y, 2)] for x, y in ring.tolist()],
                         pair_mark=None, play_mm=pane.play, unlawful="", method=pane.method.value,
                         by_hand=item.blank_id in by_hand, part=part_of(pane), turns=turns[item.blank_id],
-                        allowances=edges_told(reach, pane, edges),
+                        allowances=edges_told(reach, pane.outline.ring, edges),
                     )
                 )  # fmt: skip
     return pieces

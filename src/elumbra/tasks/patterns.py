@@ -118,7 +118,7 @@ def pattern_pieces(found: OnFilm, to_cut: ToCut, stocks: Mapping[str, Stock]) ->
             pane, line = panes[item.pattern_id], lines[item.pattern_id]
             cut = _seen_from_above(item.ring, stock, found.start[stock.id])
             glass = _seen_from_above(_glass_on(item, pane, line), stock, found.start[stock.id])
-            edges = _from_above(_on_pattern(edge_points(pane), item, line), stock, found.start[stock.id])
+            edges = _from_above(_on_pattern(edge_points(_drawn(pane, line)), item, line), stock, found.start[stock.id])
             (x, y), (far_x, far_y) = cut.min(axis=0).tolist(), cut.max(axis=0).tolist()
             pieces.append(
                 PlanPiece(
@@ -127,9 +127,13 @@ def pattern_pieces(found: OnFilm, to_cut: ToCut, stocks: Mapping[str, Stock]) ->
                     turn=float(item.turn.value), factory_edge=False, measured=pane.outline.measured,
                     outline=_points(glass), cut_line=_points(cut), pair_mark=None, play_mm=None, unlawful="",
                     method=pane.method.value,
-                    allowances=edges_told(line.allowances, pane, edges),
+                    allowances=edges_told(line.allowances, _drawn(pane, line), edges),
                     by_hand=item.pattern_id in found.by_hand, part=part_of(pane),
-                    turns=[float(turn) for turn in turns[item.pattern_id]],
+                    turns=[float(turn) for turn in turns[item.pattern_id]], true_pattern=line.true,
+                    ticks=[
+                        _points(_from_above(_on_pattern(np.array(tick), item, line), stock, found.start[stock.id]))
+                        for tick in line.ticks
+                    ],
                 )
             )  # fmt: skip
     return pieces
@@ -142,7 +146,12 @@ def part_of(pane: PaneToCut) -> str:
 
 def _glass_on(item: PatternPlaced, pane: PaneToCut, line: CutLine) -> Points:
     """The pane itself where its pattern lies: turned and moved with its cut line."""
-    return _on_pattern(pane.outline.ring, item, line)
+    return _on_pattern(_drawn(pane, line), item, line)
+
+
+def _drawn(pane: PaneToCut, line: CutLine) -> Points:
+    """The pane beside its cut line: on the flat film where that is the true pattern."""
+    return pane.outline.ring if line.glass is None else line.glass
 
 
 def _on_pattern(points: Points, item: PatternPlaced, line: CutLine) -> Points:
@@ -151,14 +160,14 @@ def _on_pattern(points: Points, item: PatternPlaced, line: CutLine) -> Points:
     return np.asarray(points @ turn - low + np.array([item.x, item.y]))
 
 
-def edge_points(pane: PaneToCut) -> Points:
+def edge_points(ring: Points) -> Points:
     """The middles of a pane's edges, shape ``(n, 2)``."""
-    return np.array(list(edge_middles(pane.outline.ring).values()))
+    return np.array(list(edge_middles(ring).values()))
 
 
-def edges_told(allowances: Sequence[EdgeAllowance], pane: PaneToCut, edges: Points) -> list[PlanAllowance]:
+def edges_told(allowances: Sequence[EdgeAllowance], ring: Points, edges: Points) -> list[PlanAllowance]:
     """Allowances with the places of their edges on the film, which are the pane's ``edge_points`` laid there."""
-    there = dict(zip(edge_middles(pane.outline.ring), edges.tolist(), strict=True))
+    there = dict(zip(edge_middles(ring), edges.tolist(), strict=True))
     return [
         PlanAllowance(
             edge=one.edge, name=one.name, mm=one.mm,

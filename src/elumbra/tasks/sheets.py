@@ -10,11 +10,11 @@ from pydantic import BaseModel, ConfigDict
 from shapely import Polygon
 
 from elumbra.car import assemble
-from elumbra.core.cut import EDGES, CutLine, EdgeAllowance, PaneToCut, blank_for
+from elumbra.core.cut import EDGES, CutLine, EdgeAllowance, PaneToCut, blank_for, pattern_turns
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.geom.polygon import Points
 from elumbra.core.law import LawFile
-from elumbra.core.nest import Blank, Costing, Pattern, PatternRules, Turn, plan_cuts, plan_patterns
+from elumbra.core.nest import Blank, Costing, Pattern, PatternRules, plan_cuts, plan_patterns
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import inches
 from elumbra.core.work import Car, ToCut, readiness
@@ -78,7 +78,7 @@ def outlined_pieces(to_cut: ToCut, starting: StartingValues) -> ToCut:
     play = starting["sheet_outline_play_mm"]
     lines = {name: _around(pane, play) for name, pane in to_cut.panes.items()}
     patterns = [
-        Pattern(name, pane.label, lines[name].ring - lines[name].ring.min(axis=0), _turns(pane))
+        Pattern(name, pane.label, lines[name].ring - lines[name].ring.min(axis=0), pattern_turns(pane))
         for name, pane in to_cut.panes.items()
     ]
     panes = {name: replace(pane, by_hand=None) for name, pane in to_cut.panes.items()}
@@ -96,11 +96,6 @@ def _counter_clockwise(points: Sequence[tuple[float, ...]]) -> Points:
     ring = np.array(points)
     doubled = float(np.dot(ring[:, 0], np.roll(ring[:, 1], -1)) - np.dot(ring[:, 1], np.roll(ring[:, 0], -1)))
     return ring if doubled > 0 else ring[::-1]
-
-
-def _turns(pane: PaneToCut) -> tuple[Turn, ...]:
-    binds = pane.curve.binds_direction and not pane.is_strip
-    return (Turn.UPRIGHT, Turn.UPSIDE_DOWN) if binds else tuple(Turn)
 
 
 def fit_by_blanks(blanks: Sequence[Blank], sheet: Stock, costing: Costing, starting: StartingValues) -> PlanSheet:

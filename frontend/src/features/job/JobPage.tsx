@@ -26,6 +26,8 @@ const SurveyStation = lazy(async () => ({
 const ShadeStation = lazy(async () => ({ default: (await import("./stations/ShadeStation")).ShadeStation }));
 const CutStation = lazy(async () => ({ default: (await import("./stations/CutStation")).CutStation }));
 
+const HeatStation = lazy(async () => ({ default: (await import("./stations/HeatStation")).HeatStation }));
+
 const STATIONS = Object.entries(WORDS.Station);
 
 /** One car: its glass on top, the stations below, the panel of the station for the picked window. */
@@ -120,6 +122,7 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
             onSelect={select}
           />
         )}
+        {station === "heat" && <HeatStation job={job} window={selected} onSelect={select} />}
         {!STATIONS.some(([name]) => name === station) && (
           <Empty words={`There is no station “${station}”.`}>
             <Button component={Link} to={`/jobs/${job.id}/survey`}>

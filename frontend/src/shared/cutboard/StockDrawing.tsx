@@ -179,7 +179,9 @@ export function StockDrawing({ plan, stock, scale, lit, onPick, moving, unit }: 
       </svg>
       {picked.map((piece) => (
         <Typography key={piece.mark} variant="body2" data-allowances>
-          <b>{piece.mark}</b>: {allowanceWords(piece.allowances, unit)}
+          <b>{piece.mark}</b>
+          {piece.kind === "pattern" && (piece.true_pattern ? ", true pattern" : ", projection")}:{" "}
+          {allowanceWords(piece.allowances, unit)}
         </Typography>
       ))}
       {unsaid.length > 0 && (

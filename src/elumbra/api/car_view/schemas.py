@@ -248,6 +248,7 @@ class TicksOut(BaseModel):
     survey: Tick
     shade: Tick
     cut: Tick
+    heat: Tick
 
 
 @part(frozen=True, kw_only=True, config=SAID)
@@ -293,6 +294,7 @@ class WindowOut(WindowFacts):
     cut: CutOut | None
     held: str | None  # why the knife must leave it
     held_at: Station | None  # where that is mended
+    settled_by: str  # the reading that would settle what its film takes; else empty
     held_by: list[QuestionOut]  # questions whose answers release it
     ticks: TicksOut
 

@@ -272,6 +272,7 @@ class _Screen:
             cut=cut_out(self.parts.cuts.get(record.id), window),
             held=hold.reason if hold else None,
             held_at=hold.station if hold else None,
+            settled_by=hold.reading if hold else "",
             held_by=[question_out(question) for question in hold.questions] if hold else [],
             ticks=TicksOut.model_validate(ticks(car, record.id)),
         )

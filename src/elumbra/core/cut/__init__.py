@@ -10,7 +10,7 @@ from elumbra.core.cut.allowances import (
     edge_middles,
     inside_borders,
 )
-from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size, pattern_for
+from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size, pattern_for, pattern_turns
 from elumbra.core.cut.booking import COUNTS_PER_MM, Booking, book, shared_out
 from elumbra.core.cut.methods import WAYS, CutMethod, Laid, Way, minutes_of
 from elumbra.core.cut.offcut_use import offcut_uses
@@ -51,6 +51,7 @@ __all__ = [
     "offcut_uses",
     "outline_on_blank",
     "pattern_for",
+    "pattern_turns",
     "plan_strip",
     "points_on_blank",
     "shared_out",

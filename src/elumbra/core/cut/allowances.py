@@ -38,6 +38,15 @@ class CutLine:
 
     ring: Points
     allowances: tuple[EdgeAllowance, ...]
+    glass: Points | None = None  # the pane itself beside a true pattern, on the same flat film
+    ticks: tuple[
+        tuple[tuple[float, float], tuple[float, float]], ...
+    ] = ()  # outside a true pattern: cross line, centre
+
+    @property
+    def true(self) -> bool:
+        """Whether this is the true pattern of curved glass, and not its drawing laid out."""
+        return self.glass is not None
 
 
 def edge_allowances(kind: WindowKind, *, is_strip: bool, starting: StartingValues) -> tuple[EdgeAllowance, ...]:
@@ -74,6 +83,7 @@ def cut_line(
     borders: Mapping[str, float],
     starting: StartingValues,
     is_strip: bool = False,
+    inner: frozenset[str] = frozenset(),
 ) -> CutLine:
     """Where film is cut for a pane; laid off in the plane, corners rounded.
 
@@ -89,6 +99,8 @@ def cut_line(
         The allowances.
     is_strip
         Whether the outline is a strip's.
+    inner
+        Edges at which it overlaps another piece on the same pane: cut where the outline ends.
 
     Raises
     ------
@@ -100,10 +112,10 @@ def cut_line(
         raise CoreError("Its outline crosses itself, so no pattern can be cut from it. Read it again at Survey.")
     seen = inside_borders(glass, borders) if any(borders.values()) and not is_strip else None
     if seen is not None:
-        told = allowances_of(kind, borders=borders, is_strip=is_strip, starting=starting)
+        told = allowances_of(kind, borders=borders, is_strip=is_strip, inner=inner, starting=starting)
         shape = seen.buffer(starting["border_allowance_mm"], join_style="mitre").intersection(glass)
     else:
-        told = edge_allowances(kind, is_strip=is_strip, starting=starting)
+        told = _inside(edge_allowances(kind, is_strip=is_strip, starting=starting), inner)
         shape = _laid_off(glass, {one.edge: one.mm for one in told})
     return CutLine(_rounded(shape, starting["corner_radius_mm"]), told)
 
@@ -129,12 +141,23 @@ def edge_of(direction: Points) -> str:
 
 
 def allowances_of(
-    kind: WindowKind, *, borders: Mapping[str, float], is_strip: bool, starting: StartingValues
+    kind: WindowKind,
+    *,
+    borders: Mapping[str, float],
+    is_strip: bool,
+    starting: StartingValues,
+    inner: frozenset[str] = frozenset(),
 ) -> tuple[EdgeAllowance, ...]:
     """The allowances of a pane: onto its border where one was read, else by how it is held."""
     if any(borders.values()) and not is_strip:
-        return tuple(EdgeAllowance(edge, "onto the border", starting["border_allowance_mm"]) for edge in EDGES)
-    return edge_allowances(kind, is_strip=is_strip, starting=starting)
+        onto = tuple(EdgeAllowance(edge, "onto the border", starting["border_allowance_mm"]) for edge in EDGES)
+        return _inside(onto, inner)
+    return _inside(edge_allowances(kind, is_strip=is_strip, starting=starting), inner)
+
+
+def _inside(allowances: tuple[EdgeAllowance, ...], inner: frozenset[str]) -> tuple[EdgeAllowance, ...]:
+    """Edges where a piece overlaps the next strip reach no further: the overlap is in the outline."""
+    return tuple(EdgeAllowance(one.edge, "overlap", 0.0) if one.edge in inner else one for one in allowances)
 
 
 def edge_middles(ring: Points) -> dict[str, tuple[float, float]]:

@@ -17,6 +17,12 @@ class Part(StrEnum):
     WHOLE = ""
     LEFT = "left"  # of a strip in two pieces, seen from outside
     RIGHT = "right"
+    STRIP_1 = "strip_1"  # of several on one pane, from the top
+    STRIP_2 = "strip_2"
+    STRIP_3 = "strip_3"
+    STRIP_4 = "strip_4"
+    STRIP_5 = "strip_5"
+    STRIP_6 = "strip_6"
 
 
 _FARTHEST = 100_000.0  # mm: longer than any roll

@@ -1,5 +1,17 @@
 """Panes of glass: where they sit in the vehicle, how they are made, what they look like."""
 
+from elumbra.core.glass.face import (
+    BarrelFace,
+    Bending,
+    Face,
+    GraphFace,
+    Height,
+    Slopes,
+    area_density,
+    inside_face,
+)
+from elumbra.core.glass.fitted import Fit, Fitted, Straightedge, fit_gaps
+from elumbra.core.glass.gathered import Bow, Gathered, Gathers, bow_from_gaps
 from elumbra.core.glass.pane import (
     Curve,
     GlassType,
@@ -13,13 +25,29 @@ from elumbra.core.glass.surface import Barrel, Paths, radius_from_gap
 
 __all__ = [
     "Barrel",
+    "BarrelFace",
+    "Bending",
+    "Bow",
     "Curve",
+    "Face",
+    "Fit",
+    "Fitted",
+    "Gathered",
+    "Gathers",
     "GlassType",
+    "GraphFace",
+    "Height",
     "Outline",
     "Paths",
     "Position",
     "Side",
+    "Slopes",
+    "Straightedge",
     "WindowKind",
+    "area_density",
+    "bow_from_gaps",
+    "fit_gaps",
+    "inside_face",
     "radius_from_gap",
     "rectangle_outline",
 ]

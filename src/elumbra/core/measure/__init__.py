@@ -3,12 +3,15 @@
 from elumbra.core.measure.checks import check_readings, not_a_reading
 from elumbra.core.measure.crowns import Crown, Crowns, crowns_of
 from elumbra.core.measure.drawing import LineKind, ReadingLine, Serves, reading_lines, serves, sketch
+from elumbra.core.measure.faces import GlassFace, Lie, Tells, glass_face
 from elumbra.core.measure.figures import Figure, label, plan_of, short_label
 from elumbra.core.measure.fit import Closing, ClosingChange, Problem, Solved, problem_of, solve
 from elumbra.core.measure.mirror import leans, mirrored_readings, other_way_round, read_mirrored
 from elumbra.core.measure.pane import CornerFit, MeasuredPane, measure_pane, unreadable_pane
 from elumbra.core.measure.readings import (
     CROWN_KEYS,
+    FIT_KEYS,
+    QUARTER_KEYS,
     STRIP_KEYS,
     FrozenReadings,
     Level,
@@ -27,6 +30,8 @@ from elumbra.core.measure.slips import Suspicion, describe_change, describe_swap
 
 __all__ = [
     "CROWN_KEYS",
+    "FIT_KEYS",
+    "QUARTER_KEYS",
     "STRIP_KEYS",
     "Closing",
     "ClosingChange",
@@ -35,7 +40,9 @@ __all__ = [
     "Crowns",
     "Figure",
     "FrozenReadings",
+    "GlassFace",
     "Level",
+    "Lie",
     "LineKind",
     "MeasuredPane",
     "Measures",
@@ -47,6 +54,7 @@ __all__ = [
     "Solved",
     "Suspicion",
     "TapeMode",
+    "Tells",
     "asked_keys",
     "check_readings",
     "corner_names",
@@ -54,6 +62,7 @@ __all__ = [
     "describe_change",
     "describe_swap",
     "edges",
+    "glass_face",
     "known_keys",
     "label",
     "leans",

@@ -161,6 +161,24 @@ LABELS: dict[str, str] = {
     "crown_up_foot": "crown up, gap at the lower end",
     "crown_up_head": "crown up, gap at the upper end",
     "crown_up_chord": "crown up, between the points read",
+    "crown_across_quarter_left": "crown across, gap a quarter in from the left",
+    "crown_across_quarter_right": "crown across, gap a quarter in from the right",
+    "crown_up_quarter_foot": "crown up, gap a quarter up from the foot",
+    "crown_up_quarter_head": "crown up, gap a quarter down from the head",
+    **{
+        f"gap_{row}_{column}": f"straightedge across {heights}, gap at {places}"
+        for row, heights in (("low", "at a quarter"), ("mid", "at half height"), ("high", "at three quarters"))
+        for column, places in (("left", "the left quarter"), ("mid", "the middle"), ("right", "the right quarter"))
+    },
+    **{
+        f"rise_{column}{end}": f"straightedge up {places}, gap at {where}"
+        for column, places in (
+            ("left", "at the left quarter"),
+            ("mid", "in the middle"),
+            ("right", "at the right quarter"),
+        )
+        for end, where in (("", "half height"), ("_low", "the lower quarter"))
+    },
     "widest_height": "widest circle above the foot",
     "strip_depth": "strip depth from the top of the glass",
     "as1_depth": "AS-1 line from the top of the glass",
@@ -180,6 +198,20 @@ SHORT_LABELS: dict[str, str] = {
     "crown_up_foot": "up: gap, lower end",
     "crown_up_head": "up: gap, upper end",
     "crown_up_chord": "up: chord",
+    "crown_across_quarter_left": "across: gap, left quarter",
+    "crown_across_quarter_right": "across: gap, right quarter",
+    "crown_up_quarter_foot": "up: gap, lower quarter",
+    "crown_up_quarter_head": "up: gap, upper quarter",
+    **{
+        f"gap_{row}_{column}": f"{row}: {places}"
+        for row in ("low", "mid", "high")
+        for column, places in (("left", "left"), ("mid", "middle"), ("right", "right"))
+    },
+    **{
+        f"rise_{column}{end}": f"up, {places}{where}"
+        for column, places in (("left", "left"), ("mid", "middle"), ("right", "right"))
+        for end, where in (("", ": half height"), ("_low", ": low"))
+    },
     "widest_height": "widest circle, above the foot",
     "strip_depth": "strip depth from the top",
     "as1_depth": "AS-1 line from the top",

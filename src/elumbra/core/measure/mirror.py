@@ -12,8 +12,15 @@ from elumbra.core.measure.readings import Reading, Readings
 
 _TURNED_OVER = {
     "left": "right", "diagonal_rising": "diagonal_falling", "bottom_left": "bottom_right", "top_left": "top_right",
-    "crown_across_left": "crown_across_right",
 }  # fmt: skip
+_OF_FACE = {
+    "crown_across_left": "crown_across_right",
+    "crown_across_quarter_left": "crown_across_quarter_right",
+    **{f"gap_{row}_left": f"gap_{row}_right" for row in ("low", "mid", "high")},
+    "rise_left": "rise_right",
+    "rise_left_low": "rise_right_low",
+}
+_FACE_TURNED_OVER = {**_OF_FACE, **{other: one for one, other in _OF_FACE.items()}}
 
 
 def mirrored_readings(readings: Readings, figure: Figure) -> dict[str, Reading]:
@@ -29,6 +36,8 @@ def mirrored_readings(readings: Readings, figure: Figure) -> dict[str, Reading]:
 
 
 def _turned_over(key: str, figure: Figure) -> str:
+    if key in _FACE_TURNED_OVER:
+        return _FACE_TURNED_OVER[key]
     n = figure.corners
     if n >= 5:
         return _numbered(key, n)

@@ -13,6 +13,7 @@ from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import Barrel, Curve, Outline, rectangle_outline
 from elumbra.core.measure.checks import check_readings
 from elumbra.core.measure.crowns import Crowns, chord_of, crowns_of, gap_of
+from elumbra.core.measure.faces import Lie
 from elumbra.core.measure.figures import Figure, label
 from elumbra.core.measure.fit import (
     Closing,
@@ -97,12 +98,17 @@ class MeasuredPane:
     missing: tuple[str, ...]
     cautions: tuple[str, ...]
     surface: Barrel = _FLAT  # its curve, as read or as its class lets expect
+    lie: Lie | None = None  # where its outline lies on that
+    crowns: Crowns | None = None
     crowns_read: bool = False
     problem: str = ""  # readings that no pane can have: then nothing else is known
 
     def mirrored(self) -> MeasuredPane:
         """The pane of the other side of the car."""
-        return replace(self, outline=self.outline.mirrored()) if self.outline else self
+        if self.outline is None:
+            return self
+        lie = self.lie.mirrored(self.outline.width) if self.lie else None
+        return replace(self, outline=self.outline.mirrored(), lie=lie)
 
 
 def unreadable_pane(problem: str) -> MeasuredPane:
@@ -130,12 +136,14 @@ def measure_pane(measures: Measures, *, starting: StartingValues) -> MeasuredPan
         )
     crowns = crowns_of(measures, starting=starting)
     surface, crowns_read = (_FLAT, True) if crowns is None else (crowns.barrel, crowns.all_read)
-    known = partial(MeasuredPane, surface=surface, crowns_read=crowns_read)
+    known = partial(MeasuredPane, surface=surface, crowns_read=crowns_read, crowns=crowns)
     if measures.figure is Figure.DRAWN:
-        return known(_drawn(measures), None, (), _cautions(None, measures))
+        drawn = _drawn(measures)
+        return known(drawn, None, (), _cautions(None, measures), lie=_about_middle(drawn))
     stand_in = None
     if all(key in readings for key in SIZE_KEYS):
         stand_in = rectangle_outline(width=readings["width"].mm, height=readings["height"].mm)
+        known = partial(known, lie=_about_middle(stand_in))
     missing = missing_keys(measures)
     if measures.level is Level.SIZE:
         return known(stand_in, None, missing, ())
@@ -144,8 +152,9 @@ def measure_pane(measures: Measures, *, starting: StartingValues) -> MeasuredPan
         return known(stand_in, None, missing, ())
     solved = solve(problem)
     fit = _fit(problem, solved, readings, crowns, starting=starting)
-    outline = _outline(solved, readings, measures.figure)
-    return known(outline, fit, missing, _cautions(outline, measures, starting=starting))
+    outline, origin = _outline(solved, readings, measures.figure)
+    lie = Lie(origin, *_lying(solved))
+    return known(outline, fit, missing, _cautions(outline, measures, starting=starting), lie=lie)
 
 
 def _fit(
@@ -185,8 +194,24 @@ def _drawn(measures: Measures) -> Outline:
     return Outline(ring - low, ring - low, measured=True)
 
 
-def _outline(solved: Solved, readings: Readings, figure: Figure) -> Outline:
-    """Corners joined by edges with their bows, corners rounded, and moved by what a cut showed."""
+def _about_middle(outline: Outline) -> Lie:
+    """An outline without corners of its own lies about the glass's middle, the widest circle at half height."""
+    return Lie((0.0, 0.0), (1.0, 0.0), (-outline.width / 2, -outline.height / 2))
+
+
+def _lying(solved: Solved) -> tuple[tuple[float, float], tuple[float, float]]:
+    """How the corners were turned when they were laid out, and where corner 1 was."""
+    flat = solved.barrel.developed(solved.chart)
+    foot = flat[1] - flat[0]
+    c, s = foot / max(float(np.hypot(*foot)), 1e-9)
+    return (float(c), float(s)), (float(flat[0, 0]), float(flat[0, 1]))
+
+
+def _outline(solved: Solved, readings: Readings, figure: Figure) -> tuple[Outline, tuple[float, float]]:
+    """Corners joined by edges with their bows, corners rounded, and moved by what a cut showed.
+
+    Together with what was taken off to have its least corner at the origin.
+    """
     names = edges(figure)
     bows = [_mm(readings, f"bow_{edge}") for edge in names]
     parts = _edges(solved, bows)
@@ -202,7 +227,7 @@ def _outline(solved: Solved, readings: Readings, figure: Figure) -> Outline:
         ring = rounded(ring, corners, radii)
     low_x, low_y, _, _ = bounds(ring)
     origin = np.array([low_x, low_y])
-    return Outline(ring - origin, corners - origin, measured=True)
+    return Outline(ring - origin, corners - origin, measured=True), (low_x, low_y)
 
 
 def _mm(readings: Readings, key: str) -> float:
@@ -233,10 +258,8 @@ def _edges(solved: Solved, bows: list[float]) -> list[Points]:
 
 def _aligned(laid_out: Points, solved: Solved) -> Points:
     """Points laid out from the chart, moved to where the corners were laid."""
-    flat = solved.barrel.developed(solved.chart)
-    foot = flat[1] - flat[0]
-    c, s = foot / max(float(np.hypot(*foot)), 1e-9)
-    return np.asarray((laid_out - flat[0]) @ np.array([[c, -s], [s, c]]))
+    (c, s), start = _lying(solved)
+    return np.asarray((laid_out - start) @ np.array([[c, -s], [s, c]]))
 
 
 def _bowed(line: Points, bow: float) -> Points:

@@ -98,8 +98,20 @@ CROWN_KEYS = (
     "crown_across", "crown_across_left", "crown_across_right", "crown_across_chord",
     "crown_up", "crown_up_foot", "crown_up_head", "crown_up_chord", "widest_height",
 )  # fmt: skip
+QUARTER_KEYS = {
+    "across": ("crown_across_quarter_left", "crown_across_quarter_right"),
+    "up": ("crown_up_quarter_foot", "crown_up_quarter_head"),
+}
+"""Gaps a quarter of the way in: there the curve gathers; read at both ends, at both alike."""
+FIT_KEYS = (
+    *(f"gap_{row}_{column}" for row in ("low", "mid", "high") for column in ("left", "mid", "right")),
+    *(f"rise_{column}" for column in ("left", "mid", "right")),
+    *(f"rise_{column}_low" for column in ("left", "mid", "right")),
+)
+"""Gaps of a straightedge laid across and up at several places, to which a smooth face is fitted."""
+FACE_KEYS = (*QUARTER_KEYS["across"], *QUARTER_KEYS["up"], *FIT_KEYS)
 STRIP_KEYS = ("strip_depth", "as1_depth", "strip_above_seat", "housing_width", "housing_depth")
-MAY_BE_ZERO = frozenset({*CROWN_KEYS, *STRIP_KEYS}) - {"crown_across_chord", "crown_up_chord"}
+MAY_BE_ZERO = frozenset({*CROWN_KEYS, *FACE_KEYS, *STRIP_KEYS}) - {"crown_across_chord", "crown_up_chord"}
 
 
 def edges(figure: Figure) -> tuple[str, ...]:
@@ -118,7 +130,7 @@ def known_keys(figure: Figure) -> tuple[str, ...]:
     plan = plan_of(figure)
     of_edges = tuple(f"{what}_{edge}" for edge in plan.edges for what in ("bow", "more", "less"))
     radii = tuple(f"radius_{corner}" for corner in plan.corners)
-    return (*SIZE_KEYS, *plan.all, *of_edges, *radii, *CROWN_KEYS, *STRIP_KEYS)
+    return (*SIZE_KEYS, *plan.all, *of_edges, *radii, *CROWN_KEYS, *FACE_KEYS, *STRIP_KEYS)
 
 
 def asked_keys(measures: Measures) -> tuple[str, ...]:
@@ -149,7 +161,7 @@ def crown_keys_asked(readings: Readings) -> tuple[str, ...]:
 
 def refining_keys(measures: Measures) -> tuple[str, ...]:
     """Readings that refine a pane: bows, corner radii, crowns, what a cut showed."""
-    crowns = () if measures.curve is Curve.FLAT else CROWN_KEYS
+    crowns = () if measures.curve is Curve.FLAT else (*CROWN_KEYS, *FACE_KEYS)
     asked = asked_keys(measures)
     if measures.level is Level.SIZE:
         return tuple(key for key in crowns if key not in asked)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from elumbra.core.errors import ReadingError
-from elumbra.core.glass import GlassType, Position
+from elumbra.core.glass import Curve, GlassType, Position
 from elumbra.core.law import LawBook, VerdictWord
 from elumbra.core.measure import MeasuredPane, unreadable_pane
 from elumbra.core.starting import StartingValues
@@ -116,7 +116,17 @@ def ticks(car: Car, window_id: str) -> dict[Station, Tick]:
     cut = Tick.OPEN
     if window.film_id is not None:
         cut = Tick.DONE if window.is_cut else Tick.TROUBLE if window_id in car.held else Tick.OPEN
-    return {Station.SURVEY: survey, Station.SHADE: shade, Station.CUT: cut}
+    return {Station.SURVEY: survey, Station.SHADE: shade, Station.CUT: cut, Station.HEAT: _at_heat(car, window_id)}
+
+
+def _at_heat(car: Car, window_id: str) -> Tick:
+    """Done where film lies flat by itself, trouble where it will not shrink in one piece."""
+    window, pane, held = car.window(window_id), car.panes[window_id], car.held.get(window_id)
+    if held is not None and held.station is Station.HEAT:
+        return Tick.TROUBLE
+    if window.film_id is None or pane.outline is None:
+        return Tick.OPEN
+    return Tick.DONE if window.measures.curve is Curve.FLAT else Tick.OPEN
 
 
 def window_problems(car: Car, window_id: str) -> list[str]:

@@ -20,15 +20,18 @@ from elumbra.core.cut import (
     pattern_for,
     plan_strip,
 )
-from elumbra.core.errors import CoreError
+from elumbra.core.errors import CoreError, ReadingError
+from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import Outline
 from elumbra.core.law import Question, VerdictWord
 from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, describe_swap, label
 from elumbra.core.nest import Blank, HandPlace, Pattern
+from elumbra.core.shrink import Unrolled
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import length_of
 from elumbra.core.work.facts import no_film_reason
 from elumbra.core.work.gate import hold_words, holding
+from elumbra.core.work.heat import Shrinking, of_part, shrinking
 from elumbra.core.work.job import Job, Window, readings_stand
 from elumbra.core.work.reasons import ReasonKind
 from elumbra.core.work.shade import WindowShade
@@ -57,6 +60,7 @@ class Station(StrEnum):
     SURVEY = "survey"
     SHADE = "shade"
     CUT = "cut"
+    HEAT = "heat"
 
 
 @dataclass(frozen=True)
@@ -67,6 +71,7 @@ class Hold:
     station: Station
     questions: tuple[Question, ...] = ()  # whose answers release it
     word: VerdictWord | None = None  # where the law holds it
+    reading: str = ""  # that would settle it
 
 
 def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: bool = False) -> Hold | None:
@@ -91,10 +96,11 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: boo
         return Hold("Not measured. Read its greatest width and height.", Station.SURVEY)
     depth = window.readings.get("strip_depth")
     if window.is_strip and (depth is None or depth.mm <= 0):
-        return Hold("How deep is the strip? Read its depth from the top of the glass.", Station.SURVEY)
+        return Hold(_NO_DEPTH, Station.SURVEY)
     return None
 
 
+_NO_DEPTH = "How deep is the strip? Read its depth from the top of the glass."
 _UNREAD_CROWNS = (
     "The readings do not close unless crowns that nobody has read explain it. "
     "Read the crowns at Curve, read again, or stand by the readings at Survey."
@@ -148,7 +154,16 @@ def windows_to_cut(
             held[window.id] = Hold(_NO_SHAPE, Station.SURVEY)
             continue
         try:
-            found = _pieces(window, outline, pairs.get(window.id, ""), starting, method)
+            shrunk = shrinking(window, panes[window.id], job.films.get(window.film_id), starting=starting)
+            assert shrunk is not None
+            if not window.is_strip and (reason := shrunk.held):
+                held[window.id] = Hold(reason, Station.HEAT, reading=shrunk.settled_by)
+                continue
+        except CoreError as error:
+            held[window.id] = Hold(error.message, Station.HEAT)
+            continue
+        try:
+            found = pieces_of(window, panes[window.id], shrunk, pairs.get(window.id, ""), method)
             for pane in found:
                 if WAYS[method].laid is Laid.PATTERN:
                     pattern_for(pane, starting=starting)
@@ -193,32 +208,91 @@ def lay_out_strip(window: Window, outline: Outline, depth: float, *, starting: S
     )
 
 
-def _pieces(
-    window: Window, outline: Outline, pair: str, starting: StartingValues, method: CutMethod
-) -> list[PaneToCut]:
-    """What is cut for a window: its pane, or the one or two pieces of its strip."""
+def strip_rings(window: Window, outline: Outline, *, starting: StartingValues) -> tuple[Points, ...]:
+    """The pieces of a window's sun strip, seen from outside.
+
+    Raises
+    ------
+    CoreError
+        Its depth is not read, or it does not fit on the glass.
+    """
+    depth = window.readings.get("strip_depth")
+    if depth is None or depth.mm <= 0:
+        raise ReadingError(_NO_DEPTH)
+    return tuple(lay_out_strip(window, outline, depth.mm, starting=starting).pieces)
+
+
+def piece_of(window: Window, pane: MeasuredPane, shrunk: Shrinking) -> PaneToCut:
+    """The piece for what a window's film covers as if it were a pattern in one."""
+    assert pane.outline is not None
+    outline = Outline(shrunk.on.ring, shrunk.on.ring, pane.outline.measured)
+    return PaneToCut(
+        id=window.id, label=window.label, kind=window.kind, outline=outline, window_id=window.id,
+        method=CutMethod.PLOTTER, flatten=shrunk.flatten, is_strip=window.is_strip,
+        borders={edge: length_of(window.findings, f"border_{edge}") or 0.0 for edge in EDGES},
+    )  # fmt: skip
+
+
+def pieces_of(window: Window, pane: MeasuredPane, shrunk: Shrinking, pair: str, method: CutMethod) -> list[PaneToCut]:
+    """What is cut for a window: its pane, the strips that it is cut in, or the one or two pieces of its sun strip."""
+    starting, outline = shrunk.on.starting, pane.outline
+    assert outline is not None
     whole = PaneToCut(
-        id=window.id, label=window.label, kind=window.kind, curve=window.measures.curve, outline=outline, pair=pair,
+        id=window.id, label=window.label, kind=window.kind, outline=outline, pair=pair,
         window_id=window.id, play=window.play_mm, method=method,
         borders={edge: length_of(window.findings, f"border_{edge}") or 0.0 for edge in EDGES},
         by_hand=hand_place(window.by_hand, ""),
     )  # fmt: skip
+    pattern = WAYS[method].laid is Laid.PATTERN
+    if not window.is_strip and not shrunk.strips:
+        return [replace(whole, unrolled=shrunk.unrolled(pattern=pattern), flatten=shrunk.flatten if pattern else None)]
     if not window.is_strip:
-        return [whole]
+        return _in_strips(whole, window, pane, shrunk, pattern=pattern)
     plan = lay_out_strip(window, outline, window.readings["strip_depth"].mm, starting=starting)
     sides = ("left", "right") if len(plan.pieces) == 2 else ("",)
-    return [
-        replace(
-            whole,
-            id=f"{window.id}:{side}" if side else window.id,
-            label=f"{window.label} strip{', ' + side if side else ''}",
-            outline=Outline(ring, ring, outline.measured),
-            is_strip=True,
-            pair="",
-            by_hand=hand_place(window.by_hand, side),
+    found = []
+    for side, ring in zip(sides, plan.pieces, strict=True):
+        part = of_part(shrunk, ring)
+        found.append(
+            replace(
+                whole,
+                id=f"{window.id}:{side}" if side else window.id,
+                label=f"{window.label} strip{', ' + side if side else ''}",
+                outline=Outline(ring, ring, outline.measured),
+                is_strip=True,
+                pair="",
+                by_hand=hand_place(window.by_hand, side),
+                flatten=part.flatten if pattern else None,
+            )
         )
-        for side, ring in zip(sides, plan.pieces, strict=True)
-    ]
+    return found
+
+
+def _in_strips(
+    whole: PaneToCut, window: Window, pane: MeasuredPane, shrunk: Shrinking, *, pattern: bool
+) -> list[PaneToCut]:
+    """One pane in several strips, numbered from the top: each overlaps the next at its foot."""
+    found = []
+    several = len(shrunk.strips)
+    for number, strip in enumerate(shrunk.strips, start=1):
+        part = of_part(shrunk, strip.ring)
+        inner = frozenset(edge for edge, last in (("top", 1), ("bottom", several)) if number != last)
+        outer = {edge: mm for edge, mm in whole.borders.items() if edge not in inner}
+        found.append(
+            replace(
+                whole,
+                id=f"{window.id}:strip_{number}",
+                label=f"{window.label}, strip {number} of {several}",
+                outline=Outline(strip.ring, strip.ring, pane.outline.measured if pane.outline else False),
+                pair="",
+                borders=outer,
+                inner=inner,
+                by_hand=hand_place(window.by_hand, f"strip_{number}"),
+                unrolled=frozenset({Unrolled.ACROSS}),
+                flatten=part.flatten if pattern else None,
+            )
+        )
+    return found
 
 
 def _mirror_pairs(windows: Sequence[Window]) -> dict[str, str]:

@@ -100,6 +100,11 @@ class WindowFacts(GlassFacts):
     by_hand: Annotated[tuple[PutByHand, ...], Len(0, 4)] = fact(default=())  # pieces that somebody placed on the film
     strip_shape: StripShape = fact(default=StripShape.STRAIGHT)
     strip_pieces: Annotated[int, Ge(1), Le(2)] = fact(default=1)
+    film_turned: bool = fact(default=False)  # the roll's direction up the pane, decided at Heat
+    cross_line_mm: Annotated[float, Ge(0), Le(3000)] | None = fact(default=None)  # at the middle, from the foot
+    cross_slope: Annotated[float, Ge(-0.5), Le(0.5)] = fact(default=0.0)
+    in_strips: bool = fact(default=False)  # several strips instead of one piece that will not shrink
+    one_piece_because: Annotated[str, Len(0, 200)] = fact(default="")  # why one piece is cut all the same
     play_mm: Annotated[float, Ge(0), Le(100)] | None = fact(default=None)  # less than usual, accepted for this pane
 
 

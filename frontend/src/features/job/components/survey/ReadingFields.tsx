@@ -9,6 +9,7 @@ import { Closing } from "./Closing";
 import { CornersField } from "./CornersField";
 import { Crowns } from "./Crowns";
 import { CurveClasses } from "./CurveClasses";
+import { FACE_READINGS, GatheredCurve } from "./GatheredCurve";
 import type { ChangeWindow } from "./types";
 
 interface Props {
@@ -75,7 +76,9 @@ export function ReadingFields({ job, window, refusals, change, lit, onLit, onSel
   const crowns = window.asked_readings.filter((key) => key.startsWith("crown_"));
   const straight = window.asked_readings.filter((key) => !key.startsWith("crown_"));
   // Where the crowns stand above with their straightedge they do not stand below as well.
-  const refining = window.refining_readings.filter((key) => crowns.length === 0 || !key.startsWith("crown_"));
+  const refining = window.refining_readings.filter(
+    (key) => !FACE_READINGS.has(key) && (crowns.length === 0 || !key.startsWith("crown_")),
+  );
   return (
     <Ruled
       title="Readings"
@@ -105,7 +108,12 @@ export function ReadingFields({ job, window, refusals, change, lit, onLit, onSel
         {onStrip.map((key) => field(key, { optional: key === "as1_depth" }))}
       </FieldGrid>
       <CurveClasses value={window.curve} disabled={false} onChange={(curve) => change({ curve })} />
-      {crowns.length > 0 && <Crowns window={window} field={field} change={change} lit={lit} />}
+      {crowns.length > 0 && (
+        <>
+          <Crowns window={window} field={field} change={change} lit={lit} />
+          <GatheredCurve window={window} field={field} refused={(key) => Boolean(refusals[key])} />
+        </>
+      )}
       {window.level === "curve" && window.curve === "flat" && (
         <Typography sx={{ my: 1 }}>
           Called flat: no crowns to read. A flat door is shrunk by a snap.

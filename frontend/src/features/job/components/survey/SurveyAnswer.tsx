@@ -2,6 +2,7 @@ import { Box, Typography } from "@mui/material";
 import type { JobWindow } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
 import { Answer, showLength, useSettings } from "../../../../shared";
+import { readingLabel } from "../../logic/windows";
 import { Spread } from "./Closing";
 
 /** The pane's size, or what is wrong with its readings, or how many are to go. */
@@ -9,6 +10,12 @@ export function SurveyAnswer({ window }: { window: JobWindow }) {
   return (
     <>
       <Answered window={window} />
+      {window.settled_by !== "" && (
+        <Typography sx={{ mb: 0.5, fontWeight: 700 }}>
+          Heat asks for a reading: {readingLabel(window.settled_by).toLowerCase()}, at Curve. It settles
+          whether one piece of film will do.
+        </Typography>
+      )}
       <Serves window={window} />
     </>
   );
