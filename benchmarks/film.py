@@ -73,7 +73,9 @@ def cars(count: int) -> list[Car]:
             pair = str(pane.same_as if pane.same_as is not None else i)
             curve = car.panes[pane.same_as].curve if pane.same_as is not None else pane.curve
             unrolled = frozenset({Unrolled.ACROSS}) if curve.binds_direction else frozenset(Unrolled)
-            panes.append(PaneToCut(f"{number}.{i}", pane.label, pane.kind, outline, unrolled=unrolled, pair=f"{number}.{pair}"))
+            panes.append(
+                PaneToCut(f"{number}.{i}", pane.label, pane.kind, outline, unrolled=unrolled, pair=f"{number}.{pair}")
+            )
         found.append(Car(car.name, tuple(panes)))
     return found
 

@@ -60,12 +60,13 @@ def main() -> None:
         take(page, "everywhere")
         open_job(page, address, "Morrow SUV", "cut")
         take(page, "cut")
+        open_job(page, address, "Fenwick 4, all round", "heat", "Back glass")
+        take(page, "heat")
         for name, path in (
             ("shelf", "/shelf"),
             ("rack", "/rack"),
             ("film", "/films/dusk20"),
             ("rule-book", "/rules/NC"),
-            ("confirm", "/rules/IL/confirm"),
             ("shop", "/shop"),
         ):
             page.goto(address + path)

@@ -90,4 +90,4 @@ export const planQuery = (jobId: string, inputHash: string) =>
   });
 
 /** Keys of all that is worked out from films, rack, own figures and law. */
-export const WORKED_OUT = ["jobs", "film", "proposals", "everywhere", "strip", "rules"] as const;
+export const WORKED_OUT = ["jobs", "film", "proposals", "everywhere", "strip", "rules", "shrink"] as const;

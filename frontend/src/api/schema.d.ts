@@ -5992,6 +5992,19 @@ export interface components {
             window: string;
         };
         /**
+         * SchoolAsk
+         * @description A question on the school, and what can be answered.
+         */
+        SchoolAsk: {
+            ask: components["schemas"]["Ask"];
+            /** Label */
+            label: string;
+            /** Options */
+            options: {
+                [key: string]: string;
+            };
+        };
+        /**
          * SchoolBody
          * @description The shop's own school; none follows what is computed.
          */
@@ -6010,6 +6023,8 @@ export interface components {
          * @description How the shop shrinks, where it does not follow what is computed.
          */
         SchoolOut: {
+            /** Asks */
+            asks: components["schemas"]["SchoolAsk"][];
             /** Hand */
             hand: string | null;
             /** Place */

@@ -16,6 +16,7 @@ import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from
 import { Cutter } from "./components/Cutter";
 import { HomeStates } from "./components/HomeStates";
 import { LightMeter } from "./components/LightMeter";
+import { ShrinkSchool } from "./components/ShrinkSchool";
 import { WaysOfCutting } from "./components/WaysOfCutting";
 import { shownAs } from "./logic/shown";
 import { startingValuesQuery, useSetValue } from "./api";
@@ -37,6 +38,7 @@ export function ShopPage() {
       </Answer>
       <HomeStates />
       <WaysOfCutting />
+      <ShrinkSchool />
       <LightMeter />
       <Cutter />
       {values.data.told.map((words) => (

@@ -69,6 +69,21 @@ export const useSetOwnWay = () =>
     onRefused: (_, client) => refresh(client, ["ways-of-cutting"]),
   });
 
+export const schoolQuery = () =>
+  queryOptions({ queryKey: ["shrink-school"], queryFn: () => unwrap(api.GET("/api/shrink-school")) });
+
+export const useSetSchool = () =>
+  useWrite({
+    scope: "shrink-school",
+    prepare: asItIs<Schemas["SchoolBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/shrink-school", { body, headers })),
+    onDone: (school, client) => {
+      client.setQueryData(schoolQuery().queryKey, school);
+      refresh(client, ["shrink"]);
+    },
+    onRefused: (_, client) => refresh(client, ["shrink-school"]),
+  });
+
 export const useSetValue = () =>
   useWrite({
     scope: "starting-values",

@@ -58,6 +58,7 @@ from elumbra.core.work import (
     rear_vlt,
     shades_by_film,
     ticks,
+    window_shrinking,
 )
 from elumbra.documents.job_file import JobFile
 from elumbra.storage import data_files
@@ -272,7 +273,7 @@ class _Screen:
             cut=cut_out(self.parts.cuts.get(record.id), window),
             held=hold.reason if hold else None,
             held_at=hold.station if hold else None,
-            settled_by=hold.reading if hold else "",
+            settled_by=_settled_by(car, window),
             held_by=[question_out(question) for question in hold.questions] if hold else [],
             ticks=TicksOut.model_validate(ticks(car, record.id)),
         )
@@ -300,6 +301,16 @@ class _Screen:
             "nearest_rear": nearest.id if nearest else None,
             "least_sheet": LeastSheet(limit_percent=100 * least[0], sheet_percent=100 * least[1]) if least else None,
         }
+
+
+def _settled_by(car: Car, window: Window) -> str:
+    """The reading that would settle whether its film goes on in one piece."""
+    if window.film_id is None or car.panes[window.id].outline is None:
+        return ""
+    try:
+        return window_shrinking(car, window.id).settled_by
+    except CoreError:
+        return ""  # Heat says why
 
 
 def _strip_rings(window: Window, pane: MeasuredPane, starting: StartingValues) -> list[list[list[float]]]:

@@ -9,40 +9,24 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.car_view.view import load_car
 from elumbra.api.heat.schemas import (
-    AdviceOut,
-    AnchorOut,
-    BiteOut,
     CarHeatOut,
     CarWindowOut,
-    ContourOut,
-    DifferenceOut,
-    FilmForIt,
-    FingerOut,
-    IntervalOut,
-    Ring,
+    SchoolAsk,
     SchoolBody,
     SchoolOut,
     ShrinkOut,
     ShrinkQuery,
-    ShrinkView,
-    StripPieceOut,
-    ZoneOut,
 )
+from elumbra.api.heat.view import view_out
 from elumbra.car.shop import Shop
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
-from elumbra.core.geom.polygon import Points
-from elumbra.core.shrink import LABELS, Ask, Bears, Difference, Interval, ShrinkWord
+from elumbra.core.shrink import LABELS, OPTIONS, Ask, ShrinkWord
 from elumbra.core.work import (
     Car,
-    HeatView,
-    Shrinking,
     Station,
     Window,
-    asks_words,
-    film_bears,
     interval_words,
-    percent,
     window_shrinking,
     window_view,
 )
@@ -154,9 +138,12 @@ def _at_a_glance(car: Car, window: Window) -> CarWindowOut:
 def school(session: Session) -> SchoolOut:
     """The shop's own school."""
     value, version = kept(session, SCHOOL, {})
-    return SchoolOut(
-        water=value.get("water"), hand=value.get("hand"), place=value.get("place"), version=version
-    )  # fmt: skip
+    asks = [SchoolAsk(ask=ask, label=LABELS[ask], options=dict(OPTIONS[ask])) for ask in _PREFERRED]
+    said = {ask.value: value.get(ask.value) for ask in _PREFERRED}
+    return SchoolOut(asks=asks, **said, version=version)
+
+
+_PREFERRED = (Ask.WATER, Ask.HAND, Ask.PLACE)
 
 
 def set_school(session: Session, body: SchoolBody, *, person_id: str) -> str:
@@ -167,137 +154,5 @@ def set_school(session: Session, body: SchoolBody, *, person_id: str) -> str:
     StaleWriteError
         Somebody said so meanwhile.
     """
-    value = {ask.value: getattr(body, ask.value) for ask in (Ask.WATER, Ask.HAND, Ask.PLACE)}
+    value = {ask.value: getattr(body, ask.value) for ask in _PREFERRED}
     return keep(session, SCHOOL, value, version=body.version, person_id=person_id)
-
-
-def view_out(view: HeatView, whole: Shrinking, part: int, shop: Shop) -> ShrinkView:
-    """A view as it is sent, of the pane or of one of its strips."""
-    rings = view.strip_rings or tuple(strip.ring for strip in whole.strips)  # of one strip, the pane as it is drawn
-    bears, plan, placed, piece = view.shrunk.bears, view.plan, view.placed, view.piece
-    return ShrinkView(
-        sentence=view.sentence,
-        word=view.verdict.word,
-        shrink=interval_out(view.verdict.shrink),
-        limit_percent=round(100 * bears.limit, 3),
-        limit_known=view.shrunk.limit_known,
-        asks=asks_words(view.verdict),
-        held=whole.held,
-        flat=view.flat,
-        stretch_percent=round(100 * piece.stretch, 3),
-        film_area_mm2=round(piece.film_area),
-        glass_area_mm2=round(piece.glass_area),
-        spare_mm2=round(piece.work),
-        anchor=AnchorOut(
-            turned=view.shrunk.is_turned,
-            height_mm=placed.middle,
-            most_mm=view.laid.on.measuring(view.laid.way).most(),
-            slope=placed.anchor.slope,
-            side_heights_mm=list(placed.sides),
-            side_places_mm=list(placed.places),
-            best=view.laid.best,
-        ),
-        outline=ring_out(view.outline),
-        cut_line=ring_out(view.line.ring),
-        measured=bool(view.laid.on.pane.outline and view.laid.on.pane.outline.measured),
-        contours=[
-            ContourOut(
-                percent=round(100 * one.shrink, 4),
-                words=f"{'−' if one.shrink < 0 else ''}{percent(abs(one.shrink))} %",
-                is_limit=one.is_limit,
-                lines=[ring_out(line) for line in one.lines],
-            )
-            for one in view.contours
-        ],
-        fingers=[
-            FingerOut(quarter=one.quarter, line=[[round(x, 1), round(y, 1)] for x, y in (one.start, one.end)])
-            for one in view.fingers
-        ],
-        bites=[BiteOut(number=one.number, quarter=one.quarter, ring=ring_out(one.ring)) for one in view.bites],
-        side_lines_mm=[round(one, 1) for one in plan.side_lines],
-        from_edges_mm=plan.from_edges,
-        zones=[
-            ZoneOut(
-                quarter=zone.quarter,
-                word=zone.word,
-                largest_percent=round(100 * zone.largest, 3),
-                words=f"{percent(zone.largest)} %",
-                spare_mm=round(zone.spare, 1),
-                fingers=len(zone.fingers),
-                finger_height_mm=round(zone.height, 1),
-                bites=len(zone.bites),
-                minutes=round(zone.minutes, 1),
-            )
-            for zone in plan.zones
-        ],
-        minutes=round(plan.minutes, 1),
-        ridges_shrink=plan.ridges_shrink,
-        profile_across=ring_out(view.across),
-        profile_up=ring_out(view.up),
-        school=[
-            AdviceOut(
-                ask=one.ask, label=LABELS[one.ask], words=one.words, why=one.why, section=one.section,
-                overruled=one.overruled,
-            )
-            for one in view.school
-        ],
-        steps=list(view.steps),
-        cautions=list(view.cautions),
-        temperature=view.temperature,
-        why=list(view.why),
-        projection=_difference(view.projection),
-        projected_outline=ring_out(view.projected) if view.projected is not None else [],
-        developed=_difference(view.developed),
-        strips=[
-            StripPieceOut(
-                number=number,
-                height_mm=strip.high - strip.low,
-                words=f"{percent(strip.largest)} %",
-                on_line=strip.on_line,
-                ring=ring_out(ring),
-            )
-            for number, (strip, ring) in enumerate(zip(whole.strips, rings, strict=True), start=1)
-        ],
-        part=part if whole.strips else 0,
-        films=_films(view, shop),
-    )  # fmt: skip
-
-
-def _films(view: HeatView, shop: Shop) -> list[FilmForIt]:
-    """Every film on file on the same glass, as it lies now."""
-    starting = view.laid.on.starting
-    found = []
-    for film in shop.on_file:
-        try:
-            bears: Bears = film_bears(film, starting=starting)
-        except CoreError:
-            continue
-        found.append(
-            FilmForIt(
-                film_id=film.id, name=film.name, vlt_percent=round(100 * film.vlt, 1),
-                limit_percent=round(100 * bears.limit, 2), limit_known=film.shrink_limit is not None,
-                stocked=film.id in shop.stocked, word=bears.word(view.verdict.shrink.high),
-            )
-        )  # fmt: skip
-    return found
-
-
-def interval_out(shrink: Interval) -> IntervalOut:
-    """An interval as it is sent."""
-    return IntervalOut(
-        percent=round(100 * shrink.value, 3), low_percent=round(100 * shrink.low, 3),
-        high_percent=round(100 * shrink.high, 3), words=interval_words(shrink),
-    )  # fmt: skip
-
-
-def _difference(one: Difference | None) -> DifferenceOut | None:
-    if one is None:
-        return None
-    return DifferenceOut(
-        largest_mm=round(one.largest, 2), wider_mm=round(one.wider, 2), taller_mm=round(one.taller, 2)
-    )  # fmt: skip
-
-
-def ring_out(points: Points) -> Ring:
-    """Points as they are sent, to a hundredth of a millimetre."""
-    return [[round(x, 2), round(y, 2)] for x, y in points.tolist()]

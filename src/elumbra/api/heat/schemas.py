@@ -231,9 +231,18 @@ class CarHeatOut(BaseModel):
     headline: str
 
 
+class SchoolAsk(BaseModel):
+    """A question on the school, and what can be answered."""
+
+    ask: Ask
+    label: str
+    options: dict[str, str]
+
+
 class SchoolOut(BaseModel):
     """How the shop shrinks, where it does not follow what is computed."""
 
+    asks: list[SchoolAsk]
     water: str | None
     hand: str | None
     place: str | None

@@ -8,8 +8,9 @@ from typing import Literal
 from sqlalchemy.orm import Session
 
 from elumbra.api.car_view.view import load_car
-from elumbra.api.heat.operations import interval_out, with_window
+from elumbra.api.heat.operations import with_window
 from elumbra.api.heat.schemas import WayOut, WaysOutOut
+from elumbra.api.heat.view import interval_out
 from elumbra.car import stock_part
 from elumbra.car.shop import Shop
 from elumbra.core.cut import blank_for

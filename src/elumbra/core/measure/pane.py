@@ -306,7 +306,9 @@ def _cautions(
     cautions = []
     readings = measures.readings
     if measures.curve.binds_direction:
-        cautions.append("Curved both ways: this drawing is laid out flat, good for a blank, not yet for a pattern.")
+        cautions.append(
+            "Curved both ways: this drawing is laid out flat, good for a blank; a pattern is flattened as Heat says."
+        )
     if measures.curve is Curve.FLAT and any(_mm(readings, key) > 0 for key in CROWN_GAPS):
         cautions.append("Called flat, yet a gap was read under the straightedge. Call it bowed, and it is used.")
     for key in CROWN_GAPS:

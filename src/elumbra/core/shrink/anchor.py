@@ -158,7 +158,7 @@ def best_anchor(glass: Glass, measuring: Measuring) -> tuple[Anchor, Required]:
 
     def tried(options: Sequence[tuple[float, float]]) -> list[tuple[tuple[float, float], Required]]:
         anchors = [measuring.anchor_at(height, slope) for height, slope in options]
-        needs = required_of_each(seeking, anchors, segment=_SEEK_MM)
+        needs = required_of_each(seeking, anchors, segment=_SEEK_MM, rough=True)
         return [(option, need) for option, need in zip(options, needs, strict=True) if need is not None]
 
     heights = np.linspace(most / (_COARSE + 1), most * _COARSE / (_COARSE + 1), _COARSE)

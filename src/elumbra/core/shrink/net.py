@@ -35,7 +35,8 @@ from elumbra.core.glass import Face
 Array = NDArray[np.float64]
 
 _STEP_MM = 40.0  # of the Runge-Kutta integration; the error goes with its fourth power
-_LEAST_STEPS, _MOST_STEPS = 8, 400
+_LEAST_STEPS, _ROUGH_STEPS, _MOST_STEPS = 8, 4, 400
+_ROUGH_STEP_MM, _ROUGH_MM = 100.0, 0.05
 _NEWTON, _STILL_MM = 12, 1e-4
 _CROSSED = 0.05  # lines across the roll that have come this close are as good as crossed
 _FIRST, _SECOND = 0.5, 1 / 6
@@ -152,7 +153,9 @@ class Net:
         return np.array([[*self.anchor.at, *_direction(self.face, self.anchor)]]).T
 
 
-def laid_out(face: Face, anchors: Sequence[Anchor], chart: Array) -> tuple[Array, OnFace, Array]:
+def laid_out(
+    face: Face, anchors: Sequence[Anchor], chart: Array, *, rough: bool = False
+) -> tuple[Array, OnFace, Array]:
     """The film's coordinates of points of the glass, for several anchors at once.
 
     Parameters
@@ -163,6 +166,8 @@ def laid_out(face: Face, anchors: Sequence[Anchor], chart: Array) -> tuple[Array
         m of them.
     chart
         Points of the face, shape (n, 2) [mm].
+    rough
+        To a twentieth of a millimetre and J to 1e-5, for a search.
 
     Returns
     -------
@@ -177,7 +182,7 @@ def laid_out(face: Face, anchors: Sequence[Anchor], chart: Array) -> tuple[Array
     good = np.zeros(several, dtype=bool)
     for _ in range(_NEWTON):
         with np.errstate(all="ignore"):
-            here = _reached(face, start, film[0], film[1])
+            here = _reached(face, start, film[0], film[1], step=_ROUGH_STEP_MM if rough else _STEP_MM)
             miss_x, miss_y = goal[0] - here.x, goal[1] - here.y
             e, f, g = face.metric(here.x, here.y)
             right_x, right_y = _turned_right(face, here.x, here.y, here.dx, here.dy)
@@ -190,7 +195,7 @@ def laid_out(face: Face, anchors: Sequence[Anchor], chart: Array) -> tuple[Array
             sound = np.isfinite(step).all(axis=0) & (here.j > _CROSSED)
         film = film + np.where(sound, step, 0.0)
         moved = np.where(sound, np.abs(step).max(axis=0), np.inf).reshape(several, points).max(axis=1)
-        good = moved < _STILL_MM
+        good = moved < (_ROUGH_MM if rough else _STILL_MM)
         if np.all(good | np.isinf(moved)):
             break
     shaped = OnFace(*(getattr(here, name).reshape(several, points) for name in here.__dataclass_fields__))
@@ -217,12 +222,12 @@ def _first_guess(face: Face, start: Array, goal: Array) -> Array:
     return np.array([(off * way).sum(axis=0), off[1] * way[0] - off[0] * way[1]])
 
 
-def _reached(face: Face, start: Array, u: Array, v: Array) -> OnFace:
+def _reached(face: Face, start: Array, u: Array, v: Array, *, step: float | None = None) -> OnFace:
     """Along the anchored line by u, then across it by v; each start of its own, shape (4, n)."""
-    x, y, du_x, du_y = _run(face, start, u)
+    x, y, du_x, du_y = _run(face, start, u, step=step)
     dx, dy = _turned_left(face, x, y, du_x, du_y)
     none = np.zeros_like(x)
-    return OnFace(*_run(face, np.array([x, y, dx, dy, none + 1, none, none, none]), v))
+    return OnFace(*_run(face, np.array([x, y, dx, dy, none + 1, none, none, none]), v, step=step))
 
 
 FOLDS = (
@@ -231,7 +236,7 @@ FOLDS = (
 )
 
 
-def _run(face: Face, start: Array, length: Array, *, least: int = _LEAST_STEPS) -> Array:
+def _run(face: Face, start: Array, length: Array, *, least: int | None = None, step: float | None = None) -> Array:
     """Geodesics of unit speed for their lengths, each of its own sign; with J along them where asked for.
 
     ``start`` is x, y, dx, dy and, if given, J, J' and the two sums along the line, shape (4 or 8, n).
@@ -239,7 +244,8 @@ def _run(face: Face, start: Array, length: Array, *, least: int = _LEAST_STEPS) 
     reach = float(np.max(np.abs(length), initial=0.0))
     if reach == 0.0:
         return start
-    steps = int(np.clip(np.ceil(reach / _STEP_MM), least, _MOST_STEPS))
+    fewest = least if least is not None else _LEAST_STEPS if step in (None, _STEP_MM) else _ROUGH_STEPS
+    steps = int(np.clip(np.ceil(reach / (step or _STEP_MM)), fewest, _MOST_STEPS))
     h = length / steps
     state = start
     for _ in range(steps):

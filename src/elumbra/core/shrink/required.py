@@ -72,14 +72,16 @@ def required(glass: Glass, anchor: Anchor) -> Required:
     return found
 
 
-def required_of_each(glass: Glass, anchors: Sequence[Anchor], *, segment: float) -> list[Required | None]:
+def required_of_each(
+    glass: Glass, anchors: Sequence[Anchor], *, segment: float, rough: bool = False
+) -> list[Required | None]:
     """What pieces need by where they are anchored; None where no flat film lies.
 
     The largest is sought along the outline, points at most ``segment`` mm apart: where glass bends one
-    way, what must go grows all the way to the edge.
+    way, what must go grows all the way to the edge. ``rough`` is enough to find the better of two anchors.
     """
     ring = densified(glass.ring, segment)
-    films, here, good = laid_out(glass.face, anchors, ring)
+    films, here, good = laid_out(glass.face, anchors, ring, rough=rough)
     found: list[Required | None] = []
     for film, j, spare, j_sum, sound in zip(films, here.j, here.spare, here.j_sum, good, strict=True):
         found.append(_of_ring(film, j, spare, j_sum) if sound else None)

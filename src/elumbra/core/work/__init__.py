@@ -39,7 +39,7 @@ from elumbra.core.work.facts import (
     with_consequences,
 )
 from elumbra.core.work.gate import goes_on_by_reason, is_held, releases_by_itself
-from elumbra.core.work.heat import CrossLine, Laid, OnGlass, Shrinking, film_bears, interval_words, percent, shrinking
+from elumbra.core.work.heat import Shrinking, film_bears, shrinking
 from elumbra.core.work.heat_view import (
     Bite,
     FingerDrawn,
@@ -50,6 +50,7 @@ from elumbra.core.work.heat_view import (
     window_shrinking,
     window_view,
 )
+from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.job import (
     Job,
     Vehicle,
@@ -58,6 +59,7 @@ from elumbra.core.work.job import (
     resolve_as_far_as_possible,
     resolve_same_glass,
 )
+from elumbra.core.work.laid import CrossLine, Laid, OnGlass
 from elumbra.core.work.propose import TITLES, Proposal, ProposalKind, ProposedWindow, propose
 from elumbra.core.work.reasons import (
     KIND_WORDS,

@@ -71,7 +71,6 @@ class Hold:
     station: Station
     questions: tuple[Question, ...] = ()  # whose answers release it
     word: VerdictWord | None = None  # where the law holds it
-    reading: str = ""  # that would settle it
 
 
 def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: bool = False) -> Hold | None:
@@ -157,7 +156,7 @@ def windows_to_cut(
             shrunk = shrinking(window, panes[window.id], job.films.get(window.film_id), starting=starting)
             assert shrunk is not None
             if not window.is_strip and (reason := shrunk.held):
-                held[window.id] = Hold(reason, Station.HEAT, reading=shrunk.settled_by)
+                held[window.id] = Hold(reason, Station.HEAT)
                 continue
         except CoreError as error:
             held[window.id] = Hold(error.message, Station.HEAT)

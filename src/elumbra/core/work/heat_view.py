@@ -15,7 +15,7 @@ from elumbra.core.cut import CutLine, CutMethod, PaneToCut, pattern_for
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
 from elumbra.core.geom.polygon import Points
-from elumbra.core.glass import Curve, GlassType, WindowKind
+from elumbra.core.glass import Curve, WindowKind
 from elumbra.core.light import break_caution
 from elumbra.core.measure import label
 from elumbra.core.shrink import (
@@ -47,8 +47,10 @@ from elumbra.core.units import format_inches
 from elumbra.core.work.car import Car
 from elumbra.core.work.cutting import piece_of, pieces_of, strip_rings
 from elumbra.core.work.facts import follows_of
-from elumbra.core.work.heat import Laid, Shrinking, interval_words, of_part, percent, shrinking
+from elumbra.core.work.heat import Shrinking, of_part, shrinking
+from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.job import Window
+from elumbra.core.work.laid import Laid
 from elumbra.core.work.shade import pane_heat
 
 _CORNER = 0.6  # share of the half width from which a place is a corner
@@ -164,21 +166,13 @@ def heat_view(
         It cannot be laid; the message says why and what to do.
     """
     window, starting = car.window(window_id), car.starting
-    film = car.job.films.get(window.film_id or "")
     laid = shrunk.laid
     verdict, plan = laid.verdict(shrunk.bears), laid.plan(shrunk.bears)
-    net = Net(laid.on.glass.face, laid.anchor)
-    drawn = fine(laid.on.ring)
-    outline = laid.flatten(drawn)
-    found = laid.on.found
-    chart = found.charted(drawn)
-    projection = found.face.points(chart[:, 0], chart[:, 1])[:, :2]
-    piece = laid.piece
-    low, high = span_at(piece.ring, 0, 0.0)
-    left, right = span_at(piece.ring, 1, 0.0)
     rough = not {"pitted", "oversprayed"}.isdisjoint(window.findings.get("condition", ()))
+    outline, projected, developed = _drawings(laid)
     flat = window.measures.curve is Curve.FLAT
-    levels = contours(laid.field, piece.ring, largest=piece.largest, limit=shrunk.bears.limit, least=shrunk.bears.flat)
+    net, ring = Net(laid.on.glass.face, laid.anchor), laid.piece.ring
+    (low, high), (left, right) = span_at(ring, 0, 0.0), span_at(ring, 1, 0.0)
     return HeatView(
         shrunk=shrunk,
         laid=laid,
@@ -188,27 +182,43 @@ def heat_view(
         sentence=sentence(verdict, laid, shrunk.strips),
         outline=outline,
         line=pattern_for(cut or piece_of(window, car.panes[window_id], shrunk), starting=starting)[1],
-        contours=tuple(
-            Contour(one.shrink, one.is_limit, tuple(upright(line, laid.way) for line in one.lines)) for one in levels
-        ),
-        fingers=tuple(
-            FingerDrawn(zone.quarter, _point(laid.way, finger.u, finger.start), _point(laid.way, finger.u, finger.end))
-            for zone in plan.zones
-            for finger in zone.fingers
-        ),
-        bites=_bites(plan, piece, laid.way),
+        contours=_contours(laid, shrunk),
+        fingers=_fingers(plan, laid.way),
+        bites=_bites(plan, laid.piece, laid.way),
         across=profile(net, (left, 0.0), (right, 0.0)),
         up=profile(net, (0.0, low), (0.0, high)),
         school=school_of(Piece(verdict.word, window.kind, rough, window.is_strip), preferred=preferred),
-        cautions=_cautions(car, window, film),
+        cautions=_cautions(car, window, car.job.films.get(window.film_id or "")),
         temperature=temperature_words(starting),
         steps=_steps(verdict, plan, laid, window),
-        projection=None if flat else difference(outline, projection),
-        developed=None if flat else difference(outline, drawn),
-        projected=None if flat else laid_over(outline, projection),
+        projection=None if flat else difference(outline, projected),
+        developed=None if flat else difference(outline, developed),
+        projected=None if flat else laid_over(outline, projected),
         strip_rings=tuple(laid.flatten(fine(strip.ring)) for strip in shrunk.strips),
         why=_why(laid, verdict),
         flat=flat,
+    )
+
+
+def _drawings(laid: Laid) -> tuple[Points, Points, Points]:
+    """The pane on the flat film, as it is seen square on, and laid out circle by circle: point by point."""
+    drawn = fine(laid.on.ring)
+    chart = laid.on.found.charted(drawn)
+    projected = laid.on.found.face.points(chart[:, 0], chart[:, 1])[:, :2]
+    return laid.flatten(drawn), projected, drawn
+
+
+def _contours(laid: Laid, shrunk: Shrinking) -> tuple[Contour, ...]:
+    piece, bears = laid.piece, shrunk.bears
+    levels = contours(laid.field, piece.ring, largest=piece.largest, limit=bears.limit, least=bears.flat)
+    return tuple(replace(one, lines=tuple(upright(line, laid.way) for line in one.lines)) for one in levels)
+
+
+def _fingers(plan: HeatPlan, way: Unrolled) -> tuple[FingerDrawn, ...]:
+    return tuple(
+        FingerDrawn(zone.quarter, _point(way, finger.u, finger.start), _point(way, finger.u, finger.end))
+        for zone in plan.zones
+        for finger in zone.fingers
     )
 
 
@@ -321,13 +331,14 @@ def _cautions(car: Car, window: Window, film: Film | None) -> tuple[str, ...]:
         found.append("Rubber, plastic and the door panel near the gun melt or burn: shield them, aim at the film only.")
     else:
         found.append("Gaskets, trim and paint near the gun melt: keep the jet on the film.")
-    if window.glass_type is GlassType.LAMINATED:
+    glass = pane_heat(window, car.panes[window.id])
+    if glass.laminated:
         found.append("Laminated glass: a hot spot breaks it. Keep the gun moving; too hot for a palm is the end.")
-    elif window.glass_type is GlassType.UNKNOWN:
+    elif glass.laminated is None:
         found.append("Nobody read the maker's mark: treat it as laminated until somebody has.")
     found.append("Cold glass breaks under a hot gun: let it come to the shop's warmth first.")
     if film is not None:
-        found += break_caution(film, pane_heat(window, car.panes[window.id]), starting=car.starting)
+        found += break_caution(film, glass, starting=car.starting)
     return tuple(found)
 
 

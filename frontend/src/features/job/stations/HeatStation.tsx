@@ -3,21 +3,12 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
 import { WORDS } from "../../../api/words";
-import {
-  Answer,
-  Empty,
-  ErrorNote,
-  FromSurvey,
-  Pending,
-  Row,
-  Ruled,
-  Switch,
-  useNotify,
-} from "../../../shared";
-import { useWindowChange } from "../api";
+import { Answer, Empty, ErrorNote, FromSurvey, Pending, Row, Ruled, Switch } from "../../../shared";
 import { BayReading } from "../components/heat/BayReading";
 import { CarHeat } from "../components/heat/CarHeat";
+import { Cautions, OnOtherFilms, Papers } from "../components/heat/HeatFoot";
 import { HeatSide } from "../components/heat/HeatSide";
+import { LineButtons } from "../components/heat/LineButtons";
 import { PatternCompare } from "../components/heat/PatternCompare";
 import { ShrinkMap, type Showing } from "../components/heat/ShrinkMap";
 import { WaysOut } from "../components/heat/WaysOut";
@@ -200,122 +191,5 @@ function Seen({
       </Box>
       {reading && <BayReading window={window} view={view} onClose={() => setReading(false)} />}
     </>
-  );
-}
-
-/** The tried line kept, or let go; the film turned. */
-function LineButtons({
-  job,
-  window,
-  view,
-  tried,
-  onTry,
-}: {
-  job: Job;
-  window: JobWindow;
-  view: ShrinkView;
-  tried: Tried;
-  onTry: (tried: Tried) => void;
-}) {
-  const { change } = useWindowChange(job.id);
-  const notify = useNotify();
-  const { anchor } = view;
-  const isTried = tried.height_mm !== undefined || tried.turned !== undefined || tried.best === true;
-  const keep = () => {
-    const before = {
-      cross_line_mm: window.cross_line_mm,
-      cross_slope: window.cross_slope,
-      film_turned: window.film_turned,
-    };
-    change(window.id, {
-      cross_line_mm: anchor.best ? null : anchor.height_mm,
-      cross_slope: anchor.best ? 0 : anchor.slope,
-      film_turned: anchor.turned,
-    });
-    onTry({});
-    notify(`${window.label}: ${anchor.best ? "best line" : "this line"} kept.`, {
-      undo: () => change(window.id, before),
-    });
-  };
-  return (
-    <>
-      <Button onClick={() => onTry({ turned: !anchor.turned, best: true })} aria-pressed={anchor.turned}>
-        {anchor.turned ? "Film the usual way" : "Turn the film"}
-      </Button>
-      {!anchor.best && (
-        <Button onClick={() => onTry({ turned: anchor.turned, best: true })}>Best line</Button>
-      )}
-      {isTried && (
-        <Button variant="contained" onClick={keep}>
-          Keep this line
-        </Button>
-      )}
-      {isTried && (
-        <Button variant="text" onClick={() => onTry({})}>
-          As it was
-        </Button>
-      )}
-    </>
-  );
-}
-
-function Cautions({ cautions, temperature }: { cautions: string[]; temperature: string }) {
-  return (
-    <Ruled title="Mind">
-      {cautions.map((one) => (
-        <Typography key={one} sx={{ mt: 0.5 }}>
-          {one}
-        </Typography>
-      ))}
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        {temperature}
-      </Typography>
-    </Ruled>
-  );
-}
-
-/** Every film on file on this glass, as it lies now. */
-function OnOtherFilms({ view }: { view: ShrinkView }) {
-  return (
-    <Ruled title="On this glass, film by film">
-      {view.films.map((film) => (
-        <Box key={film.film_id} sx={{ display: "flex", gap: 1, justifyContent: "space-between", py: 0.25 }}>
-          <Typography variant="body2">
-            {film.name}
-            {!film.stocked && " (none on the rack)"}
-          </Typography>
-          <Typography
-            variant="body2"
-            sx={{
-              fontWeight: 700,
-              whiteSpace: "nowrap",
-              color: film.word === "will not shrink" ? "error.main" : undefined,
-            }}
-          >
-            takes {film.limit_percent} %: {film.word}
-          </Typography>
-        </Box>
-      ))}
-    </Ruled>
-  );
-}
-
-function Papers({ window, view }: { window: JobWindow; view: ShrinkView }) {
-  const at = `/api/windows/${window.id}`;
-  const part = view.part ? `?part=${view.part}` : "";
-  return (
-    <Ruled title="Papers and files">
-      <Row>
-        <Button component="a" href={`${at}/wall-sheet.pdf${part}`} target="_blank">
-          Wall sheet, PDF
-        </Button>
-        <Button component="a" href={`${at}/pattern.svg${part}`}>
-          {view.flat ? "Pattern" : "True pattern"}, SVG
-        </Button>
-        <Button component="a" href={`${at}/pattern.dxf${part}`}>
-          {view.flat ? "Pattern" : "True pattern"}, DXF
-        </Button>
-      </Row>
-    </Ruled>
   );
 }
