@@ -16,6 +16,7 @@ from elumbra.core.law import VehicleClass
 from elumbra.core.measure import Figure, Level, Measures, Reading, glass_face, measure_pane
 from elumbra.core.measure.mirror import mirrored_readings
 from elumbra.core.shrink import OPTIONS, Ask, Piece, ShrinkWord, Unrolled, school_of
+from elumbra.core.starting import StartingValues
 from elumbra.core.work import (
     Job,
     Station,
@@ -56,10 +57,10 @@ def back(name: str = "100/35", **over: object) -> Window:
     return Window(**(given | over))  # type: ignore[arg-type]
 
 
-def car(*windows: Window):  # type: ignore[no-untyped-def]
+def car(*windows: Window, starting: StartingValues = START):  # type: ignore[no-untyped-def]
     vehicle = Vehicle(label="v", vehicle_class=VehicleClass.PASSENGER, states=("TX",))
     films = {one.id: one for one in (GOOD, POOR)}
-    return look_over(Job(vehicle, windows, films), LAW, starting=START, judged=False)
+    return look_over(Job(vehicle, windows, films), LAW, starting=starting, judged=False)
 
 
 def test_what_will_not_shrink_is_held_at_heat_with_its_ways_out() -> None:
@@ -298,6 +299,30 @@ def test_nine_to_fifteen_gaps_are_fitted_and_turn_over_with_the_pane() -> None:
     held = car(back(measures=wrong)).held["bk"]
     assert "no smooth glass has" in held.reason
     assert held.station is Station.HEAT
+
+
+def twisted(low: float, mid: float, high: float) -> Measures:
+    """Much bent across at the head, little at the foot, nearly straight up: bent both ways at its sides."""
+    rows = {"low": low, "mid": mid, "high": high}
+    across = {
+        f"gap_{row}_{column}": gap * (1.0 if column == "mid" else 0.75)
+        for row, gap in rows.items()
+        for column in ("left", "mid", "right")
+    }
+    up = {f"rise_{column}{end}": 1.0 for column in ("left", "mid", "right") for end in ("", "_low")}
+    return gathered(**across, **up)
+
+
+def test_where_film_would_have_to_stretch_is_told_and_refused_from_too_much_on() -> None:
+    looked = car(back(measures=twisted(8.0, 20.0, 32.0)))
+    view = heat_view(looked, "bk", window_shrinking(looked, "bk"))
+    assert 0.0005 < view.laid.piece.stretch < START["stretch_most"]
+    assert "there it stands off" in view.cautions[0]
+    assert any(one.shrink < 0 for one in view.contours)
+    strict = START.with_shop_values({"stretch_most": 0.001})
+    held = car(back(measures=twisted(8.0, 20.0, 32.0)), starting=strict).held["bk"]
+    assert held.station is Station.HEAT
+    assert re.match(r"Film would have to stretch by \d+(\.\d+)? % on this glass, which it cannot", held.reason)
 
 
 # ---- words

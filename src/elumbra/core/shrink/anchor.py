@@ -7,7 +7,7 @@ its sides.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -161,28 +161,27 @@ def best_anchor(glass: Glass, measuring: Measuring) -> tuple[Anchor, Required]:
         needs = required_of_each(seeking, anchors, segment=_SEEK_MM, rough=True)
         return [(option, need) for option, need in zip(options, needs, strict=True) if need is not None]
 
-    heights = np.linspace(most / (_COARSE + 1), most * _COARSE / (_COARSE + 1), _COARSE)
-    found = tried([(_ruled(float(height)), 0.0) for height in heights])
+    step = most / (_COARSE + 1)
+    found = tried([(height, 0.0) for height in _on_rule((step * k for k in range(1, _COARSE + 1)), most)])
     if not found:
         raise ShrinkError(FOLDS)
-    height, _ = _least(found)[0]
-    if _lopsided(_least(found)[1]):
-        found += tried([(height, slope) for slope in _SLOPES if slope])
-    (height, slope), _ = _least(found)
-    step = most / (_COARSE + 1)
-    near = {_ruled(height + step * k / _FINE) for k in range(-_FINE, _FINE + 1)}
-    found += tried([(one, slope) for one in sorted(near) if 0 < one < most])
     (height, slope), need = _least(found)
-    finest = {_ruled(height + _RULE_MM * k) for k in range(-_FINE, _FINE + 1)}
-    found += tried([(one, slope) for one in sorted(finest) if 0 < one < most])
+    if _lopsided(need):
+        found += tried([(height, slope) for slope in _SLOPES if slope])
+        (height, slope), need = _least(found)
+    fine = range(-_FINE, _FINE + 1)
+    found += tried([(one, slope) for one in _on_rule((height + step * k / _FINE for k in fine), most)])
+    (height, slope), need = _least(found)
+    found += tried([(one, slope) for one in _on_rule((height + _RULE_MM * k for k in fine), most)])
     height, slope = _chosen(found, middle=most / 2)
     anchor = measuring.anchor_at(height, slope)
     return anchor, required_of_each(glass, [anchor], segment=30.0)[0] or need
 
 
-def _ruled(height: float) -> float:
-    """To the eighth of an inch."""
-    return round(height / _RULE_MM) * _RULE_MM
+def _on_rule(heights: Iterable[float], most: float) -> list[float]:
+    """Heights to the eighth of an inch that lie on the pane; its middle where it is too low for any."""
+    ruled = {round(height / _RULE_MM) * _RULE_MM for height in heights}
+    return sorted(height for height in ruled if 0 < height < most) or [most / 2]
 
 
 def _least(found: Sequence[tuple[tuple[float, float], Required]]) -> tuple[tuple[float, float], Required]:

@@ -55,6 +55,7 @@ from elumbra.core.work.shade import pane_heat
 
 _CORNER = 0.6  # share of the half width from which a place is a corner
 _NEARLY = 0.95
+_SEEN = 0.0005  # stretch that is told
 _DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 
@@ -188,7 +189,7 @@ def heat_view(
         across=profile(net, (left, 0.0), (right, 0.0)),
         up=profile(net, (0.0, low), (0.0, high)),
         school=school_of(Piece(verdict.word, window.kind, rough, window.is_strip), preferred=preferred),
-        cautions=_cautions(car, window, car.job.films.get(window.film_id or "")),
+        cautions=(*_stretched(laid), *_cautions(car, window, car.job.films.get(window.film_id or ""))),
         temperature=temperature_words(starting),
         steps=_steps(verdict, plan, laid, window),
         projection=None if flat else difference(outline, projected),
@@ -307,6 +308,14 @@ def _bites(plan: HeatPlan, piece: Required, way: Unrolled) -> tuple[Bite, ...]:
             ring = np.array([[start, 0.0], [end, 0.0], [end, tops[1]], [start, tops[0]]])
             found.append(Bite(zone.quarter, len(found) + 1, upright(ring, way)))
     return tuple(found)
+
+
+def _stretched(laid: Laid) -> tuple[str, ...]:
+    """Where film would have to stretch."""
+    if laid.piece.stretch < _SEEN:
+        return ()
+    most = percent(laid.piece.stretch)
+    return (f"Where the glass bends the other way film would have to stretch by up to {most} %: there it stands off.",)
 
 
 def temperature_words(starting: StartingValues) -> str:

@@ -24,6 +24,7 @@ from elumbra.core.shrink import (
     Measuring,
     Placed,
     Required,
+    ShrinkError,
     Unrolled,
     Verdict,
     best_anchor,
@@ -39,6 +40,7 @@ from elumbra.core.shrink import (
     with_inside,
 )
 from elumbra.core.starting import StartingValues
+from elumbra.core.work.heat_words import percent
 
 _COARSE_MM = 60.0
 _NOTHING = Interval(0.0, 0.0, 0.0)
@@ -203,6 +205,11 @@ def lay(on: OnGlass, way: Unrolled, line: CrossLine | None = None) -> Laid:
         piece = required(on.glass, anchor)
     if not isinstance(on.found.face, BarrelFace):
         piece = with_inside(piece, field_of(on.glass, anchor, piece))
+    if piece.stretch > on.starting["stretch_most"]:
+        raise ShrinkError(
+            f"Film would have to stretch by {percent(piece.stretch)} % on this glass, which it cannot: it would stand "
+            "off. The gaps read make the glass bend both ways: read them again at Survey."
+        )
     return Laid(on, anchor, piece, on.interval(piece, anchor), line is None)
 
 
