@@ -31,7 +31,7 @@ from elumbra.core.work import (
     window_view,
 )
 from elumbra.core.work.in_strips import defroster_lines
-from elumbra.core.work.laid import lay, most_needed
+from elumbra.core.work.laid import lay, most_needed, within
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import INCH, film, starting
@@ -120,7 +120,10 @@ def test_the_quick_bound_is_never_under_what_is_needed(name: str) -> None:
     found = shrinking(back(name), measure_pane(measures, starting=START), GOOD, starting=START)
     assert found is not None
     for way in Unrolled:
-        assert most_needed(found.on, way) >= lay(found.on, way).shrink.high - 1e-9
+        needed = lay(found.on, way).shrink.high
+        assert most_needed(found.on, way) >= needed - 1e-9
+        for limit in (0.001, 0.0105, 0.015, 0.021, 0.03, needed - 1e-6, needed + 1e-6):
+            assert within(found.on, way, limit) == (needed <= limit)
 
 
 def test_the_film_is_turned_where_what_it_then_needs_stays_within_the_safe_share() -> None:

@@ -507,7 +507,7 @@ def test_a_fits_interval_covers_the_truth_and_a_gap_that_no_smooth_glass_has_is_
 
     truth = need_of(bowl).largest
     rng = np.random.default_rng(5)
-    covered, sims = 0, 100
+    covered, sims = 0, 60
     for _ in range(sims):
         read = np.maximum(np.array(exact) + rng.normal(0, sigma, len(exact)), 0.0)
         fit = fit_gaps(EDGES, read.tolist(), half=(600.0, 300.0), sigma=sigma, rough=START["fit_roughness"])
@@ -519,7 +519,7 @@ def test_a_fits_interval_covers_the_truth_and_a_gap_that_no_smooth_glass_has_is_
                 assert step == pytest.approx(need_of(one).largest - piece.largest, rel=0.25, abs=6e-4)
         shrink = stepped_interval(piece.largest, steps)
         covered += shrink.low <= truth <= shrink.high
-    assert covered >= 90
+    assert covered >= 54
     wrong = list(exact)
     wrong[4] += 12.0
     misses = fit_gaps(EDGES, wrong, half=(600.0, 300.0), sigma=sigma, rough=START["fit_roughness"]).misses

@@ -89,7 +89,7 @@ def test_layers_are_named_and_hold_what_was_found() -> None:
     drawing = pane_drawing("x", outline, back.kind, back.findings, starting=START)
     document = ezdxf.read(io.StringIO(to_dxf(drawing).decode()))
     by_layer = {layer: [e for e in document.modelspace() if e.dxf.layer == layer] for layer in LAYERS}
-    assert all(by_layer[layer] for layer in LAYERS)
+    assert all(by_layer[layer] for layer in LAYERS if layer != "mark"), "ticks are a true pattern's"
     assert len(by_layer["defroster"]) == int(str(back.findings["defroster_lines"]))
     text = to_svg(drawing).decode()
     assert [layer for layer in LAYERS if f'id="{layer}"' in text] == list(LAYERS)

@@ -252,7 +252,8 @@ def test_the_shelf_is_searched_looked_at_and_told_how_a_piece_fitted(page: Page)
 
 def test_the_light_meter_is_read_and_typing_by_hand_is_as_good(page: Page) -> None:
     open_job(page, "Alder SUV, rears in New York", "Survey")
-    page.locator("[data-window]").nth(1).click()
+    page.locator('[data-window="Driver rear"]').click()
+    expect(page.get_by_label("Called")).to_have_value("Driver rear")
     field = page.get_by_label("Bare glass VLT, %")
     page.get_by_role("button", name="Read the light meter").click()
     expect(page.get_by_text(re.compile("^(No light meter answers|.*mean .* spread)"))).to_be_visible()

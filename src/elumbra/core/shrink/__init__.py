@@ -1,6 +1,6 @@
 """How film shrinks onto curved glass: how much, where, in which order, and what flat piece to cut for it."""
 
-from elumbra.core.shrink.anchor import Measuring, Placed, best_anchor, placed
+from elumbra.core.shrink.anchor import AS_GOOD, Measuring, Placed, best_anchor, placed
 from elumbra.core.shrink.drawing import Contour, contours, levels_for, profile
 from elumbra.core.shrink.fingers import Finger, HeatPlan, Quarter, Zone, heat_plan, span_at
 from elumbra.core.shrink.flat import Difference, difference, fine, flattened, laid_over, upright
@@ -21,6 +21,7 @@ from elumbra.core.shrink.strips import Strip, least_strips
 from elumbra.core.shrink.verdict import Bears, Interval, ShrinkWord, Verdict, product_interval, stepped_interval
 
 __all__ = [
+    "AS_GOOD",
     "LABELS",
     "OPTIONS",
     "Advice",

@@ -16,7 +16,8 @@ from elumbra.core.glass import Face
 from elumbra.core.shrink.net import FOLDS, Anchor, Array, Net, ShrinkError, Unrolled
 from elumbra.core.shrink.required import Glass, Required, densified, required_of_each
 
-_AS_GOOD = 0.0005
+AS_GOOD = 0.0005
+"""Largest shrinks so close together count as equal, a share (heart, section 2)."""
 _AS_LITTLE, _NO_WORK_MM2 = 1.005, 5.0
 _SEEK_MM = 80.0
 _COARSE = 13
@@ -190,7 +191,7 @@ def _least(found: Sequence[tuple[tuple[float, float], Required]]) -> tuple[tuple
 
 def _chosen(found: Sequence[tuple[tuple[float, float], Required]], *, middle: float) -> tuple[float, float]:
     """Least work among those whose largest shrink is as good as the least; of about as little, nearest the middle."""
-    most = _least(found)[1].largest + _AS_GOOD
+    most = _least(found)[1].largest + AS_GOOD
     good = [one for one in found if one[1].largest <= most]
     little = min(one[1].work for one in good) * _AS_LITTLE + _NO_WORK_MM2
     easy = [option for option, need in good if need.work <= little]
@@ -201,4 +202,4 @@ def _lopsided(need: Required) -> bool:
     """Whether one side needs more than the other, so that a leaning line may help."""
     left, right = need.ring[:, 0] < 0, need.ring[:, 0] > 0
     sides = [float(np.max(need.shrink[side], initial=0.0)) for side in (left, right)]
-    return abs(sides[0] - sides[1]) > _AS_GOOD
+    return abs(sides[0] - sides[1]) > AS_GOOD

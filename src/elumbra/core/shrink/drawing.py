@@ -33,7 +33,7 @@ def levels_for(largest: float, *, least: float) -> tuple[float, ...]:
     Examples
     --------
     >>> levels_for(0.018, least=0.001)
-    (0.0025, 0.005, 0.0075, 0.01, 0.0125, 0.015, 0.0175)
+    (0.005, 0.01, 0.015)
     >>> levels_for(0.0005, least=0.001)
     ()
     """

@@ -13,7 +13,7 @@ from elumbra.core.starting import StartingValues
 from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.in_strips import defroster_lines, strips_of
 from elumbra.core.work.job import Window
-from elumbra.core.work.laid import CrossLine, Laid, OnGlass, lay, most_needed
+from elumbra.core.work.laid import CrossLine, Laid, OnGlass, lay, within
 
 
 def film_bears(film: Film | None, *, starting: StartingValues) -> Bears:
@@ -58,7 +58,7 @@ class Shrinking:
         """
         if self.way is Unrolled.UP or self.line is not None:
             return frozenset({self.way})
-        turned = most_needed(self.on, Unrolled.UP) <= (self.bears.flat if pattern else self.bears.card)
+        turned = within(self.on, Unrolled.UP, self.bears.flat if pattern else self.bears.card)
         return frozenset(Unrolled) if turned else frozenset({Unrolled.ACROSS})
 
     def flatten(self, drawn: Points) -> Points:
@@ -87,7 +87,7 @@ class Shrinking:
         """
         if self.strips or self.reason:
             return ""
-        if self.line is None and most_needed(self.on, self.way) <= self.bears.limit:
+        if self.line is None and within(self.on, self.way, self.bears.limit):
             return ""
         verdict = self.laid.verdict(self.bears)
         if verdict.word.releases:

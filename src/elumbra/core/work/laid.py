@@ -15,6 +15,7 @@ from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import BarrelFace, Curve, GraphFace, inside_face
 from elumbra.core.measure import GlassFace, MeasuredPane, Measures, Tells, glass_face
 from elumbra.core.shrink import (
+    AS_GOOD,
     Anchor,
     Bears,
     Field,
@@ -213,32 +214,66 @@ def lay(on: OnGlass, way: Unrolled, line: CrossLine | None = None) -> Laid:
     return Laid(on, anchor, piece, on.interval(piece, anchor), line is None)
 
 
-@lru_cache(maxsize=1024)
-def most_needed(on: OnGlass, way: Unrolled) -> float:
-    """The upper end of the largest shrink at the best anchor; on a barrel, at most what is returned is needed.
+def within(on: OnGlass, way: Unrolled, limit: float) -> bool:
+    """Whether what a piece needs at its best anchor, its upper end, stays within a limit.
 
-    Cheap where glass is only a little curved: with the anchor on the circle nearest to the widest one
-    (turned, on a meridian) no line across the roll is longer than the way up (across) to it, and
-    J ≥ cos(v √K).
+    What is cheap is asked first: a bound in closed form, then the line through the middle, which the best one is
+    never behind; only where neither decides is the best one sought.
 
     Raises
     ------
     CoreError
         As for ``lay``.
     """
-    found = on.found
+    if on.measures.curve is Curve.FLAT or most_needed(on, way) <= limit:
+        return True
+    if on.found.crowns is None:  # such glass may also bend both ways: then nothing lies on it
+        return lay(on, way).shrink.high <= limit
+    middle = _through_middle(on, way)
+    if middle <= limit or middle > _FAR_OVER * limit:
+        return middle <= limit
+    return lay(on, way).shrink.high <= limit
+
+
+@lru_cache(maxsize=1024)
+def _through_middle(on: OnGlass, way: Unrolled) -> float:
+    """What the upper end at the best line is never over: that of the line through the middle, and a little."""
+    measuring = on.measuring(way)
+    anchor = measuring.anchor_at(measuring.most() / 2)
+    need = required_of_each(on.glass, [anchor], segment=_COARSE_MM, rough=True)[0]
+    if need is None:
+        return 1.0
+    # The best line may need so much more at its worst place, for less work.
+    return on.interval(replace(need, largest=need.largest + AS_GOOD), anchor).high
+
+
+@lru_cache(maxsize=1024)
+def most_needed(on: OnGlass, way: Unrolled) -> float:
+    """A bound of the upper end of the largest shrink at the best anchor; 1 where there is none in closed form.
+
+    On a barrel, with the anchor on the circle nearest to the widest one (turned, on a meridian), no line across
+    the roll is longer than the way up (across) to it, and J ≥ cos(v √K).
+
+    Raises
+    ------
+    CoreError
+        As for ``lay``.
+    """
     if on.measures.curve is Curve.FLAT:
         return 0.0
-    crowns = found.crowns
-    if crowns is not None:
-        ring = on.glass.ring
-        means = [max(one.curvature, one.sigma) for one in (crowns.across, crowns.up)]
-        narrowest = max(float(found.barrel.narrowing(ring[:, 1]).min()), _NARROW)
-        turn = _reach(ring, way, means[0] * means[1] / narrowest) * sqrt(means[0] * means[1] / narrowest)
-        if turn < _GENTLE:
-            value = 1 - cos(turn)
-            return on._product(max(value, 1e-12), means).high  # noqa: SLF001
-    return lay(on, way).shrink.high
+    crowns = on.found.crowns
+    if crowns is None:
+        return 1.0
+    ring = on.glass.ring
+    means = [max(one.curvature, one.sigma) for one in (crowns.across, crowns.up)]
+    gauss = means[0] * means[1] / max(float(on.found.barrel.narrowing(ring[:, 1]).min()), _NARROW)
+    turn = _reach(ring, way, gauss) * sqrt(gauss)
+    if turn >= _GENTLE:
+        return 1.0
+    return on._product(max(1 - cos(turn), 1e-12), means).high  # noqa: SLF001
+
+
+_FAR_OVER = 2.0  # the best line is never so much better than the one through the middle
 
 
 def _reach(ring: Points, way: Unrolled, gauss: float) -> float:
