@@ -30,33 +30,33 @@ def back(desk: Desk) -> tuple[Any, Any]:
     return job, window_of(job, "Back glass")
 
 
-def test_a_line_is_tried_kept_and_taken_back(live: Desk) -> None:
-    _, window = back(live)
-    best = at_heat(live, window)["view"]
+def test_a_line_is_tried_kept_and_taken_back(desk: Desk) -> None:
+    _, window = back(desk)
+    best = at_heat(desk, window)["view"]
     assert best["anchor"]["best"]
     assert best["word"] == "will not shrink"
-    lower = at_heat(live, window, height_mm=best["anchor"]["height_mm"] - 100)["view"]
+    lower = at_heat(desk, window, height_mm=best["anchor"]["height_mm"] - 100)["view"]
     assert not lower["anchor"]["best"]
     assert lower["shrink"]["percent"] > best["shrink"]["percent"]
     assert lower["anchor"]["height_mm"] == pytest.approx(best["anchor"]["height_mm"] - 100, abs=0.01)
-    kept = patch(live, window, cross_line_mm=lower["anchor"]["height_mm"], cross_slope=0.02)
+    kept = patch(desk, window, cross_line_mm=lower["anchor"]["height_mm"], cross_slope=0.02)
     window = window_of(kept, "Back glass")
-    assert at_heat(live, window)["view"]["anchor"]["slope"] == 0.02
-    assert at_heat(live, window, best=True)["view"]["anchor"]["best"]
-    freed = patch(live, window, cross_line_mm=None, cross_slope=0)
-    assert at_heat(live, window_of(freed, "Back glass"))["view"]["anchor"]["best"]
+    assert at_heat(desk, window)["view"]["anchor"]["slope"] == 0.02
+    assert at_heat(desk, window, best=True)["view"]["anchor"]["best"]
+    freed = patch(desk, window, cross_line_mm=None, cross_slope=0)
+    assert at_heat(desk, window_of(freed, "Back glass"))["view"]["anchor"]["best"]
 
 
-def test_lines_and_slopes_that_cannot_be_are_refused_or_told(live: Desk) -> None:
-    _, window = back(live)
+def test_lines_and_slopes_that_cannot_be_are_refused_or_told(desk: Desk) -> None:
+    _, window = back(desk)
     for query in ("height_mm=-1", "height_mm=9999", "slope=3", "part=9", "height_mm=nan", "turned=perhaps"):
-        assert live.call("GET", f"/windows/{window['id']}/shrink?{query}").status_code == 422, query
-    off = at_heat(live, window, height_mm=2900)
+        assert desk.call("GET", f"/windows/{window['id']}/shrink?{query}").status_code == 422, query
+    off = at_heat(desk, window, height_mm=2900)
     assert off["view"] is None
     assert "off the glass" in off["stuck"]
     assert off["mend_at"] == "heat"
-    live.do("GET", "/windows/nobody/shrink", status=404)
-    live.do("PATCH", f"/windows/{window['id']}", {"version": window["version"], "cross_slope": 2}, status=422)
+    desk.do("GET", "/windows/nobody/shrink", status=404)
+    desk.do("PATCH", f"/windows/{window['id']}", {"version": window["version"], "cross_slope": 2}, status=422)
 
 
 def test_will_not_shrink_holds_the_cut_and_strips_release_it(live: Desk) -> None:
@@ -120,69 +120,69 @@ def test_the_plotter_gets_the_true_pattern_with_its_ticks(live: Desk) -> None:
     assert hpgl.status_code in (200, 404)
 
 
-def test_the_wall_sheet_says_the_answer_on_either_paper(live: Desk) -> None:
-    job = opened(live, "Tansy hatch, rears 20")
+def test_the_wall_sheet_says_the_answer_on_either_paper(desk: Desk) -> None:
+    job = opened(desk, "Tansy hatch, rears 20")
     window = window_of(job, "Hatch glass")
-    sentence = at_heat(live, window)["view"]["sentence"]
+    sentence = at_heat(desk, window)["view"]["sentence"]
     for paper in ("letter", "a4"):
         pages = PdfReader(
-            io.BytesIO(live.call("GET", f"/windows/{window['id']}/wall-sheet.pdf?paper={paper}").data)
+            io.BytesIO(desk.call("GET", f"/windows/{window['id']}/wall-sheet.pdf?paper={paper}").data)
         ).pages
         assert len(pages) == 1
         text = " ".join(pages[0].extract_text().split())
         assert sentence in text
         assert "Film softens at about 105 °C (221 °F)" in text
     unmeasured = window_of(job, "Windshield")
-    told = live.do("GET", f"/windows/{unmeasured['id']}/wall-sheet.pdf", status=404)
+    told = desk.do("GET", f"/windows/{unmeasured['id']}/wall-sheet.pdf", status=404)
     assert "Not measured" in told["message"]
 
 
-def test_the_whole_car_and_a_window_that_is_not_measured(live: Desk) -> None:
-    job = opened(live, COUPE)
-    car = live.get(f"/jobs/{job['id']}/shrink")
+def test_the_whole_car_and_a_window_that_is_not_measured(desk: Desk) -> None:
+    job = opened(desk, COUPE)
+    car = desk.get(f"/jobs/{job['id']}/shrink")
     assert car["headline"] == "4 of 5 windows take their film in one piece; 1 will not"
     assert car["minutes"] == pytest.approx(sum(one["minutes"] for one in car["windows"]), abs=0.2)
-    shield = at_heat(live, window_of(job, "Windshield"))
+    shield = at_heat(desk, window_of(job, "Windshield"))
     assert (shield["view"], shield["mend_at"]) == (None, "survey")
-    assert live.get(f"/windows/{shield['window_id']}/shrink/ways") == {"ways": []}
+    assert desk.get(f"/windows/{shield['window_id']}/shrink/ways") == {"ways": []}
 
 
-def test_the_shops_own_school_is_told_beside_what_was_computed(live: Desk) -> None:
-    _, window = back(live)
-    said = live.get("/shrink-school")
+def test_the_shops_own_school_is_told_beside_what_was_computed(desk: Desk) -> None:
+    _, window = back(desk)
+    said = desk.get("/shrink-school")
     assert (said["water"], said["version"]) == (None, 0)
-    own = live.do("PUT", "/shrink-school", {"water": "wet", "hand": None, "place": None, "version": 0})
+    own = desk.do("PUT", "/shrink-school", {"water": "wet", "hand": None, "place": None, "version": 0})
     assert own["water"] == "wet"
-    school = {one["ask"]: one for one in at_heat(live, window)["view"]["school"]}
+    school = {one["ask"]: one for one in at_heat(desk, window)["view"]["school"]}
     assert school["water"]["overruled"]
     assert "computed was dry" in school["water"]["why"]
-    live.do("PUT", "/shrink-school", {"water": "dry", "hand": None, "place": None, "version": 0}, status=409)
-    live.do("PUT", "/shrink-school", {"water": "damp", "hand": None, "place": None, "version": 1}, status=422)
+    desk.do("PUT", "/shrink-school", {"water": "dry", "hand": None, "place": None, "version": 0}, status=409)
+    desk.do("PUT", "/shrink-school", {"water": "damp", "hand": None, "place": None, "version": 1}, status=422)
 
 
-def test_survey_asks_for_the_reading_that_settles_the_verdict(live: Desk) -> None:
-    job, window = back(live)
+def test_survey_asks_for_the_reading_that_settles_the_verdict(desk: Desk) -> None:
+    job, window = back(desk)
     gone = {
         key: None
         for key in ("crown_across", "crown_across_chord", "crown_up", "crown_up_chord")
         if key in window["readings"]
     }
     ends = {key: None for key in window["readings"] if key.startswith("crown_")}
-    job = patch(live, window, readings=gone | ends, film_id="harbor15")
+    job = patch(desk, window, readings=gone | ends, film_id="harbor15")
     window = window_of(job, "Back glass")
-    view = at_heat(live, window)["view"]
+    view = at_heat(desk, window)["view"]
     assert view["shrink"]["high_percent"] > view["limit_percent"]
     assert view["shrink"]["low_percent"] <= view["limit_percent"]
     assert window["settled_by"] in ("crown_up", "crown_across")
     assert "settles it" in view["asks"]
 
 
-def test_answers_are_numbers_on_panes_of_every_kind(live: Desk) -> None:
+def test_answers_are_numbers_on_panes_of_every_kind(desk: Desk) -> None:
     """No pane of the demo shop breaks the view; every drawing is finite and its H lies on the pane."""
-    for row in live.get("/jobs")["jobs"]:
-        job = again(live, row)
+    for row in desk.get("/jobs")["jobs"]:
+        job = again(desk, row)
         for window in job["windows"]:
-            view = at_heat(live, window)["view"]
+            view = at_heat(desk, window)["view"]
             if view is None:
                 continue
             for ring in (view["outline"], view["cut_line"], view["profile_across"], view["profile_up"]):
