@@ -18,6 +18,7 @@ import numpy as np
 
 from elumbra.car.glass_shelf import measured
 from elumbra.core.film import Film
+from elumbra.core.geom import span_at
 from elumbra.core.glass import Curve, Position, WindowKind
 from elumbra.core.law import VehicleClass
 from elumbra.core.measure import Level, Measures, Reading
@@ -27,7 +28,6 @@ from elumbra.core.shrink import (
     densified,
     field_of,
     required_of_each,
-    span_at,
 )
 from elumbra.core.units import format_inches
 from elumbra.core.work import (

@@ -80,7 +80,9 @@ def test_will_not_shrink_holds_the_cut_and_strips_release_it(live: Desk) -> None
     assert first["sentence"].startswith("Strip 1 of 2: one piece")
     assert first["shrink"]["high_percent"] <= first["limit_percent"]
     # A reason by a person does too, and another film on the rack would.
-    job = patch(live, window, in_strips=False, one_piece_because="This model takes it")
+    job = patch(
+        live, window, in_strips=False, one_piece_because="This model takes it", one_piece_film=window["film_id"]
+    )
     assert window_of(job, "Back glass")["held"] is None
 
 

@@ -7,17 +7,30 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from shapely import Point, Polygon
 
 from elumbra.core.cut import CutMethod, pattern_for
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.glass import Barrel, Curve, GraphFace, Position, WindowKind
 from elumbra.core.law import VehicleClass
-from elumbra.core.measure import Figure, Level, Measures, Reading, glass_face, measure_pane
+from elumbra.core.measure import (
+    FIT_KEYS,
+    QUARTER_KEYS,
+    Figure,
+    Level,
+    Measures,
+    Reading,
+    glass_face,
+    known_keys,
+    measure_pane,
+)
 from elumbra.core.measure.mirror import mirrored_readings
 from elumbra.core.shrink import OPTIONS, Ask, Piece, ShrinkWord, Unrolled, school_of
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import (
+    Coverage,
     Job,
     Station,
     Vehicle,
@@ -34,7 +47,7 @@ from elumbra.core.work.in_strips import defroster_lines
 from elumbra.core.work.laid import lay, most_needed, within
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
 from tests.catalogue.law import LAW
-from tests.catalogue.panes import INCH, film, starting
+from tests.catalogue.panes import INCH, film, starting, true_lengths
 
 START = starting()
 POOR = film(id="poor", shrink_limit_percent=1.5)
@@ -73,9 +86,35 @@ def test_what_will_not_shrink_is_held_at_heat_with_its_ways_out() -> None:
     )
     assert car(back("100/35", film_id="good")).held.get("bk") is None
     assert car(back("100/35", film_id="poor", in_strips=True)).held.get("bk") is None
-    assert car(back("100/35", film_id="poor", one_piece_because="Done on this model before")).held.get("bk") is None
+    assert (
+        car(
+            back("100/35", film_id="poor", one_piece_because="Done on this model before", one_piece_film="poor")
+        ).held.get("bk")
+        is None
+    )
     turned = car(back("100/35", film_id="good", film_turned=True)).held["bk"]
     assert turned.station is Station.HEAT
+
+
+def test_a_word_for_one_piece_holds_for_the_film_it_was_given_for() -> None:
+    given = {"one_piece_because": "Done on this model before", "one_piece_film": "good"}
+    assert car(back("150/50", film_id="good", **given)).held.get("bk") is None
+    assert car(back("150/50", film_id="poor", **given)).held["bk"].station is Station.HEAT
+
+
+def test_a_sun_strip_is_held_too_where_it_will_not_shrink() -> None:
+    """Called a strip, a piece that covers nearly all the glass is weighed as what it is."""
+    depths = {}
+    for depth in ("6", "24"):
+        strip = {**taped("150/50").readings, "strip_depth": Reading(depth, float(depth) * INCH)}
+        measures = replace(taped("150/50"), readings=strip)
+        window = back(
+            measures=measures, film_id="good", position=Position.WINDSHIELD, kind=WindowKind.WINDSHIELD,
+            coverage=Coverage.STRIP,
+        )  # fmt: skip
+        held = car(window).held.get("bk")
+        depths[depth] = None if held is None else held.station
+    assert depths == {"6": None, "24": Station.HEAT}
 
 
 def test_not_reading_the_crowns_never_releases() -> None:
@@ -164,7 +203,7 @@ def test_a_mirrored_window_has_the_mirrored_pattern() -> None:
 
 def test_allowances_are_laid_off_on_the_glass() -> None:
     """The cut line's distance from the glass's edge, measured by an independent tape, is what was asked for."""
-    window = back("150/50", film_id="good", one_piece_because="x", cut_method=CutMethod.PLOTTER)
+    window = back("150/50", film_id="good", one_piece_because="x", one_piece_film="good", cut_method=CutMethod.PLOTTER)
     looked = car(window)
     pane = looked.panes["bk"]
     shrunk = window_shrinking(looked, "bk")
@@ -245,7 +284,7 @@ def test_gaps_that_no_glass_leaves_are_told_with_the_mend() -> None:
     ):
         looked = car(back(measures=measures))
         held = looked.held["bk"]
-        assert held.station is Station.HEAT
+        assert held.station is Station.SURVEY, "where it is mended"
         assert any(part in held.reason for part in words.split("|"))
     alone = Measures(
         level=Level.CURVE, curve=Curve.STRONG,
@@ -301,7 +340,7 @@ def test_nine_to_fifteen_gaps_are_fitted_and_turn_over_with_the_pane() -> None:
     wrong = gathered(**(gaps | {"gap_mid_mid": gaps["gap_mid_mid"] + 25.0}))
     held = car(back(measures=wrong)).held["bk"]
     assert "no smooth glass has" in held.reason
-    assert held.station is Station.HEAT
+    assert held.station is Station.SURVEY
 
 
 def twisted(low: float, mid: float, high: float) -> Measures:
@@ -326,6 +365,75 @@ def test_where_film_would_have_to_stretch_is_told_and_refused_from_too_much_on()
     held = car(back(measures=twisted(8.0, 20.0, 32.0)), starting=strict).held["bk"]
     assert held.station is Station.HEAT
     assert re.match(r"Film would have to stretch by \d+(\.\d+)? % on this glass, which it cannot", held.reason)
+
+
+# ---- odd panes
+
+
+@st.composite
+def odd_windows(draw: st.DrawFn) -> Window:
+    """Panes from a postage stamp to a roof, any lean, any crowns, gaps that fit nothing, decisions of all kinds."""
+    wide, tall = 10 ** draw(st.floats(1.5, 3.4)), 10 ** draw(st.floats(1.5, 3.2))
+    shares = [0.0, 1e-4, 0.01, 0.05, 0.1, 0.24]
+    figure = draw(st.sampled_from([Figure.FOUR, Figure.DRAWN]))
+    read: dict[str, float] = {"width": wide, "height": tall}
+    drawn: tuple[tuple[float, float], ...] = ()
+    if figure is Figure.FOUR:
+        top, lean = draw(st.floats(0.2, 1.1)), draw(st.floats(-0.4, 0.4)) * wide
+        corners = np.array(
+            [[0, 0], [wide, 0], [(1 + top) * wide / 2 + lean, tall], [(1 - top) * wide / 2 + lean, tall]]
+        )
+        read |= true_lengths(corners)
+    else:
+        turns = sorted(draw(st.lists(st.floats(0, 6.2), min_size=3, max_size=8, unique=True)))
+        drawn, read = tuple((wide / 2 * float(np.cos(t)), tall / 2 * float(np.sin(t))) for t in turns), {}
+    if read and draw(st.booleans()):
+        read |= {"crown_across": wide * draw(st.sampled_from(shares)), "crown_up": tall * draw(st.sampled_from(shares))}
+    further = draw(st.sampled_from(["", "", "quarter", "gaps"]))
+    keys = {"": (), "quarter": sum(QUARTER_KEYS.values(), ()), "gaps": FIT_KEYS}[further] if read else ()
+    read |= {key: draw(st.floats(0, 40)) for key in keys if draw(st.booleans()) or further == "gaps"}
+    readings = {key: Reading(f"{mm} mm", mm) for key, mm in read.items() if key in known_keys(figure)}
+    return back(
+        kind=draw(st.sampled_from(list(WindowKind))),
+        measures=Measures(
+            draw(st.sampled_from(list(Level))), figure, draw(st.sampled_from(list(Curve))), readings, drawn=drawn
+        ),
+        film_id=draw(st.sampled_from(["good", "poor"])),
+        findings={"defroster": "yes", "defroster_first": "3", "defroster_pitch": draw(st.sampled_from(["1", "20"]))},
+        film_turned=draw(st.booleans()),
+        in_strips=draw(st.booleans()),
+        cross_line_mm=draw(st.none() | st.floats(0, 1.5 * tall)),
+        cross_slope=draw(st.floats(-0.5, 0.5)),
+        cut_method=draw(st.sampled_from([None, CutMethod.PLOTTER])),
+    )
+
+
+@settings(max_examples=40)
+@given(odd_windows())
+def test_an_odd_pane_is_shown_or_told_why_and_takes_nothing_with_it(window: Window) -> None:
+    other = Window(
+        id="b", label="Other", kind=window.kind, position=window.position, same_as="bk", same_as_mirrored=True,
+        film_id="good", bare_vlt_percent=75.0,
+    )  # fmt: skip
+    sound = back("40/15", id="sound")
+    looked = car(window, other, sound)
+    assert "sound" not in looked.held
+    for name in ("bk", "b"):
+        try:
+            view = window_view(looked, name)
+        except CoreError as error:
+            assert error.message.endswith((".", "?"))
+            assert name in looked.held
+            continue
+        shrink = view.verdict.shrink
+        assert 0 <= shrink.low <= shrink.value <= shrink.high
+        assert np.isfinite(view.outline).all()
+        assert np.isfinite(view.line.ring).all()
+        # The word at Heat and the hold at Cut never contradict.
+        if name not in looked.held and not view.shrunk.strips:
+            assert view.verdict.word.releases
+        if name in looked.held and looked.held[name].station is Station.HEAT:
+            assert not view.verdict.word.releases
 
 
 # ---- words

@@ -2672,6 +2672,11 @@ export interface components {
              */
             one_piece_because?: string | null;
             /**
+             * One Piece Film
+             * @default null
+             */
+            one_piece_film?: string | null;
+            /**
              * Play Mm
              * @default null
              */
@@ -7231,6 +7236,11 @@ export interface components {
              */
             one_piece_because?: string;
             /**
+             * One Piece Film
+             * @default
+             */
+            one_piece_film?: string;
+            /**
              * Play Mm
              * @default null
              */
@@ -7409,6 +7419,11 @@ export interface components {
              * @default
              */
             one_piece_because: string;
+            /**
+             * One Piece Film
+             * @default
+             */
+            one_piece_film: string;
             /** Ordinal */
             ordinal: number;
             /** Other Side Id */
@@ -7590,6 +7605,11 @@ export interface components {
              */
             one_piece_because?: string;
             /**
+             * One Piece Film
+             * @default
+             */
+            one_piece_film?: string;
+            /**
              * Play Mm
              * @default null
              */
@@ -7746,6 +7766,11 @@ export interface components {
              * @default null
              */
             one_piece_because?: string | null;
+            /**
+             * One Piece Film
+             * @default null
+             */
+            one_piece_film?: string | null;
             /**
              * Play Mm
              * @default null

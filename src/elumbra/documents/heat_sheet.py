@@ -13,8 +13,9 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer
 
+from elumbra.core.geom import span_at
 from elumbra.core.geom.polygon import Points
-from elumbra.core.shrink import Unrolled, span_at
+from elumbra.core.shrink import Unrolled
 from elumbra.core.units import format_inches
 from elumbra.core.work import HeatView, percent
 from elumbra.documents.cut_drawing import INK, RULE, SHADE

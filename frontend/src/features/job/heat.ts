@@ -42,22 +42,20 @@ export const carHeatQuery = (jobId: string, inputHash: string) =>
  */
 export function useShrink(windowId: string, inputHash: string, tried: Tried) {
   const client = useQueryClient();
-  const [found, setFound] = useState<{ of: string; data: Shrink } | null>(null);
+  const [found, setFound] = useState<{ windowId: string; data: Shrink } | null>(null);
   const [error, setError] = useState<unknown>(null);
-  const wanted = useRef(tried);
+  const wanted = useRef({ windowId, inputHash, tried });
   const busy = useRef(false);
-  const of = `${windowId} ${inputHash}`;
   const name = JSON.stringify(tried);
 
   const ask = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
-    let asked: Tried | null = null;
     try {
-      while (asked !== wanted.current) {
+      for (let asked = null; asked !== wanted.current;) {
         asked = wanted.current;
-        const data = await client.query(shrinkQuery(windowId, inputHash, asked));
-        setFound({ of, data });
+        const data = await client.query(shrinkQuery(asked.windowId, asked.inputHash, asked.tried));
+        setFound({ windowId: asked.windowId, data });
         setError(null);
       }
     } catch (problem) {
@@ -65,12 +63,12 @@ export function useShrink(windowId: string, inputHash: string, tried: Tried) {
     } finally {
       busy.current = false;
     }
-  }, [client, windowId, inputHash, of]);
+  }, [client]);
 
   useEffect(() => {
-    wanted.current = JSON.parse(name) as Tried;
+    wanted.current = { windowId, inputHash, tried: JSON.parse(name) as Tried };
     void ask();
-  }, [ask, name]);
+  }, [ask, windowId, inputHash, name]);
 
-  return { data: found?.of.startsWith(windowId) ? found.data : undefined, error, again: () => void ask() };
+  return { data: found?.windowId === windowId ? found.data : undefined, error, again: () => void ask() };
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from elumbra.api.base.bodies import IdPath
@@ -21,7 +22,7 @@ from elumbra.api.heat.schemas import (
 from elumbra.api.heat.ways import ways_of
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, download, read, write
 from elumbra.documents.heat_sheet import pattern_drawing, wall_sheet_pdf
-from elumbra.documents.outline_out import to_dxf, to_svg
+from elumbra.documents.outline_out import PaneDrawing, to_dxf, to_svg
 
 bp = Blueprint("heat", __name__, url_prefix="/api")
 _PDF: dict[Any, Any] = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
@@ -63,18 +64,19 @@ def wall_sheet(path: IdPath, query: SheetQuery) -> Response:
 @allow(EVERYONE)
 def pattern_svg(path: IdPath, query: PartQuery) -> Response:
     """The true pattern as a drawing, seen from outside."""
-    sheet = read(lambda session: sheet_of(session, path.id, query.part))
-    content = to_svg(pattern_drawing(sheet.words, sheet.view))
-    return download(content, name=f"{sheet.words}.svg", mimetype="image/svg+xml")
+    return _pattern(path.id, query.part, to_svg, "svg", "image/svg+xml")
 
 
 @bp.get("/windows/<string:id>/pattern.dxf", responses={**_DXF, **ERRORS})
 @allow(EVERYONE)
 def pattern_dxf(path: IdPath, query: PartQuery) -> Response:
     """The true pattern as DXF in millimetres, seen from outside."""
-    sheet = read(lambda session: sheet_of(session, path.id, query.part))
-    content = to_dxf(pattern_drawing(sheet.words, sheet.view))
-    return download(content, name=f"{sheet.words}.dxf", mimetype="image/vnd.dxf")
+    return _pattern(path.id, query.part, to_dxf, "dxf", "image/vnd.dxf")
+
+
+def _pattern(window_id: str, part: int, write_it: Callable[[PaneDrawing], bytes], ending: str, kind: str) -> Response:
+    sheet = read(lambda session: sheet_of(session, window_id, part))
+    return download(write_it(pattern_drawing(sheet.words, sheet.view)), name=f"{sheet.words}.{ending}", mimetype=kind)
 
 
 @bp.get("/shrink-school", responses={200: SchoolOut, **ERRORS})

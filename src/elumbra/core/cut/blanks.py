@@ -11,10 +11,11 @@ from shapely import Polygon
 
 from elumbra.core.cut.allowances import CutLine, cut_line
 from elumbra.core.cut.methods import CutMethod
+from elumbra.core.geom import span_at
 from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import Outline, WindowKind
 from elumbra.core.nest import Blank, HandPlace, Pattern, Turn, TurnOption
-from elumbra.core.shrink import Unrolled, fine, span_at
+from elumbra.core.shrink import Unrolled, fine
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import MM_PER_INCH
 

@@ -1,5 +1,5 @@
 """Plane geometry of outlines: points are ``(n, 2)`` arrays in mm, y up, counter-clockwise."""
 
-from elumbra.core.geom.polygon import arc_through, area, bounds, is_simple, mirrored, rounded
+from elumbra.core.geom.polygon import arc_through, area, bounds, is_simple, mirrored, rounded, span_at
 
-__all__ = ["arc_through", "area", "bounds", "is_simple", "mirrored", "rounded"]
+__all__ = ["arc_through", "area", "bounds", "is_simple", "mirrored", "rounded", "span_at"]

@@ -51,6 +51,35 @@ def mirrored(ring: Points) -> Points:
     return flipped[::-1]
 
 
+def span_at(ring: Points, axis: int, place: float) -> tuple[float, float]:
+    """Where a ring meets the line on which a coordinate has one value: the outermost two, of the other coordinate.
+
+    Parameters
+    ----------
+    ring
+        Shape ``(n, 2)`` [mm], its end left out.
+    axis
+        0 for the line x = ``place``, 1 for y = ``place``.
+    place
+        [mm]; where the line misses the ring, the nearest corner stands for both.
+
+    Examples
+    --------
+    >>> square = np.array([[0.0, 0.0], [4.0, 0.0], [4.0, 2.0], [0.0, 2.0]])
+    >>> span_at(square, 1, 1.0), span_at(square, 0, 9.0)
+    ((0.0, 4.0), (0.0, 0.0))
+    """
+    own, other = ring[:, axis] - place, ring[:, 1 - axis]
+    own_ends, other_ends = np.roll(own, -1), np.roll(other, -1)
+    crossing = (own <= 0) != (own_ends <= 0)
+    if not crossing.any():
+        nearest = float(other[int(np.argmin(np.abs(own)))])
+        return nearest, nearest
+    share = own[crossing] / (own[crossing] - own_ends[crossing])
+    met = other[crossing] + share * (other_ends[crossing] - other[crossing])
+    return float(met.min()), float(met.max())
+
+
 def is_simple(ring: Points) -> bool:
     """Whether the ring encloses one area without crossing itself."""
     polygon = Polygon(ring)

@@ -7,7 +7,6 @@ from elumbra.core.glass.face import (
     GraphFace,
     Height,
     Slopes,
-    area_density,
     inside_face,
 )
 from elumbra.core.glass.fitted import Fit, Fitted, Straightedge, fit_gaps
@@ -44,7 +43,6 @@ __all__ = [
     "Slopes",
     "Straightedge",
     "WindowKind",
-    "area_density",
     "bow_from_gaps",
     "fit_gaps",
     "inside_face",

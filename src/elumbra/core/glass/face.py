@@ -186,11 +186,5 @@ def inside_face(face: BarrelFace | GraphFace, *, thickness: float) -> BarrelFace
     return replace(face, inside=face.inside + thickness)
 
 
-def area_density(face: Face, x: Array, y: Array) -> Array:
-    """Area of the face over a unit of its chart."""
-    e, f, g = face.metric(x, y)
-    return np.asarray(np.sqrt(e * g - f**2))
-
-
 def _dot(one: Array, other: Array) -> Array:
     return np.asarray((one * other).sum(axis=0))

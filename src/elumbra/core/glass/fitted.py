@@ -48,12 +48,6 @@ class Fitted:
         orders = ((0, 0), (1, 0), (0, 1), (2, 0), (1, 1), (0, 2), (3, 0), (2, 1), (1, 2), (0, 3))
         return Slopes(*((by_x[n_x] * by_y[n_y]).sum(axis=0) for n_x, n_y in orders))
 
-    def mirrored(self) -> Fitted:
-        """The same glass on the other side of the car."""
-        return replace(
-            self, weights=tuple(-one if i % 2 else one for one, (i, _) in zip(self.weights, _POWERS, strict=True))
-        )
-
 
 @dataclass(frozen=True)
 class Fit:

@@ -13,6 +13,7 @@ from math import sqrt
 import numpy as np
 
 from elumbra.core.errors import ReadingError
+from elumbra.core.geom import span_at
 from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import (
     Barrel,
@@ -39,7 +40,7 @@ _TABLE = 401
 
 @dataclass(frozen=True)
 class Lie:
-    """Where the pane's drawing lies on its glass: from the outline's plane to the barrel laid out, and back."""
+    """Where the pane's drawing lies on its glass: from the outline's plane to the barrel laid out."""
 
     origin: tuple[float, float]  # what was taken off the drawing [mm]
     turn: tuple[float, float]  # cosine and sine by which the laid-out glass was turned to level its foot
@@ -55,17 +56,6 @@ class Lie:
         found = (points + self.origin) @ np.array([[c, s], [-s, c]]) + self.start
         if self.mirrored_about is not None:
             found[:, 0] = -found[:, 0]
-        return np.asarray(found)
-
-    def drawn(self, laid_out: Points) -> Points:
-        """The other way round."""
-        c, s = self.turn
-        points = laid_out.copy()
-        if self.mirrored_about is not None:
-            points[:, 0] = -points[:, 0]
-        found = (points - self.start) @ np.array([[c, -s], [s, c]]) - self.origin
-        if self.mirrored_about is not None:
-            found[:, 0] = self.mirrored_about - found[:, 0]
         return np.asarray(found)
 
     def mirrored(self, width: float) -> Lie:
@@ -101,13 +91,6 @@ class GlassFace:
         if isinstance(self.face, BarrelFace):
             return lengths
         return np.stack([_at_length(self.face, lengths[:, way], way) for way in (0, 1)], axis=1)
-
-    def drawn(self, chart: Points) -> Points:
-        """Points of the face's chart in the pane's drawing, shape (n, 2) [mm]."""
-        lengths = chart
-        if not isinstance(self.face, BarrelFace):
-            lengths = np.stack([_length_at(self.face, chart[:, way], way) for way in (0, 1)], axis=1)
-        return self.lie.drawn(self.barrel.developed(lengths))
 
 
 def glass_face(
@@ -279,24 +262,14 @@ def _straightedge(key: str, chart: Points, half: Points, turned: bool) -> Straig
     if kind == "gap":
         row, column = where
         level = _AT[row] * float(half[1])
-        start, end = _crossing(chart, 1, level)
+        start, end = span_at(chart, 1, level)
         share = 0.5 + (-_AT[column] if turned else _AT[column]) / 2
         return Straightedge((start, level), (end, level), (start + share * (end - start), level))
     column, *low = where
     across = (-_AT[column] if turned else _AT[column]) * float(half[0])
-    start, end = _crossing(chart, 0, across)
+    start, end = span_at(chart, 0, across)
     share = 0.25 if low else 0.5
     return Straightedge((across, start), (across, end), (across, start + share * (end - start)))
-
-
-def _crossing(chart: Points, way: int, level: float) -> tuple[float, float]:
-    """Where the outline meets a line of the chart: ``way`` 1 for a level one, 0 for one straight up."""
-    ends = np.roll(chart, -1, axis=0)
-    a, b = chart[:, way] - level, ends[:, way] - level
-    crossing = (a <= 0) != (b <= 0)
-    share = a[crossing] / (a[crossing] - b[crossing])
-    met = chart[crossing, 1 - way] + share * (ends[crossing, 1 - way] - chart[crossing, 1 - way])
-    return float(met.min()), float(met.max())
 
 
 def _in_plane(barrel: Barrel, lengths: Points) -> Points:
@@ -317,8 +290,3 @@ def _table(face: GraphFace, way: int, reach: float) -> tuple[Points, Points]:
 def _at_length(face: GraphFace, lengths: Points, way: int) -> Points:
     chart, along = _table(face, way, float(np.max(np.abs(lengths), initial=1.0)))
     return np.interp(lengths, along, chart)
-
-
-def _length_at(face: GraphFace, chart: Points, way: int) -> Points:
-    at, along = _table(face, way, float(np.max(np.abs(chart), initial=1.0)))
-    return np.interp(chart, at, along)

@@ -2,7 +2,7 @@
 
 from elumbra.core.shrink.anchor import AS_GOOD, Measuring, Placed, best_anchor, placed
 from elumbra.core.shrink.drawing import Contour, contours, levels_for, profile
-from elumbra.core.shrink.fingers import Finger, HeatPlan, Quarter, Zone, heat_plan, span_at
+from elumbra.core.shrink.fingers import Finger, HeatPlan, Quarter, Zone, heat_plan
 from elumbra.core.shrink.flat import Difference, difference, fine, flattened, laid_over, upright
 from elumbra.core.shrink.net import Anchor, Net, OnFace, ShrinkError, Unrolled, laid_out
 from elumbra.core.shrink.required import (
@@ -67,7 +67,6 @@ __all__ = [
     "required",
     "required_of_each",
     "school_of",
-    "span_at",
     "stepped_interval",
     "upright",
     "with_inside",

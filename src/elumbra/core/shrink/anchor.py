@@ -1,4 +1,4 @@
-"""The best anchor: least largest shrink, then least work, on a sixteenth-rule that a hand can follow.
+"""The best anchor: least largest shrink, then least work, on a rule that a hand can follow.
 
 Heart, section 2: within 0.05 points of the least largest shrink the least work decides; rounded to 1/8 in;
 given at the middle and at both sides, for a geodesic level at the middle of curved glass is not level at
@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from elumbra.core.geom import span_at
 from elumbra.core.glass import Face
 from elumbra.core.shrink.net import FOLDS, Anchor, Array, Net, ShrinkError, Unrolled
 from elumbra.core.shrink.required import Glass, Required, densified, required_of_each
@@ -62,13 +63,7 @@ class Measuring:
         """Foot and head of the pane at a place across, in the chart; beside the pane, those nearest."""
         other = self.ring[:, 1 - self._axis]
         place = float(np.clip(place, other.min() + _EDGE, other.max() - _EDGE))
-        ends = np.roll(self.ring, -1, axis=0)
-        a, b = other - place, np.roll(other, -1) - place
-        crossing = (a <= 0) != (b <= 0)
-        share = a[crossing] / (a[crossing] - b[crossing])
-        own = self.ring[crossing, self._axis]
-        met = own + share * (ends[crossing, self._axis] - own)
-        return float(met.min()), float(met.max())
+        return span_at(self.ring, 1 - self._axis, place)
 
     @property
     def sides(self) -> tuple[float, float]:
@@ -120,13 +115,10 @@ def placed(measuring: Measuring, anchor: Anchor) -> Placed:
     """How an anchor is measured out: at the middle and where the cross line leaves the glass."""
     net = Net(measuring.face, anchor)
     film, _ = net.laid_out(densified(measuring.ring, 30.0))
-    v, ends = film[:, 1], np.roll(film[:, 1], -1)
-    crossing = (v <= 0) != (ends <= 0)
-    if crossing.sum() < 2:
+    if not film[:, 1].min() < 0 < film[:, 1].max():
         raise ShrinkError("The cross line does not run across the glass. Move it onto the pane.")
-    share = v[crossing] / (v[crossing] - ends[crossing])
-    u = film[crossing, 0] + share * (np.roll(film[:, 0], -1)[crossing] - film[crossing, 0])
-    x, y, *_ = net.line(np.linspace(float(u.min()), float(u.max()), _PLACES))
+    first, last = span_at(film, 1, 0.0)
+    x, y, *_ = net.line(np.linspace(first, last, _PLACES))
     own, along = (y, x) if measuring.way is Unrolled.ACROSS else (x, y)
     order = np.argsort(along)
     at = [float(np.interp(place, along[order], own[order])) for place in measuring.sides]
@@ -135,8 +127,8 @@ def placed(measuring: Measuring, anchor: Anchor) -> Placed:
         for place, level in zip(measuring.sides, at, strict=True)
     ]
     low, high = (measuring.height_of(point) for point in points)
-    first, last = (place - measuring.middle for place in measuring.sides)
-    return Placed(anchor, measuring.height_of(anchor.at), (low, high), (first, last))
+    left, right = (place - measuring.middle for place in measuring.sides)
+    return Placed(anchor, measuring.height_of(anchor.at), (low, high), (left, right))
 
 
 def best_anchor(glass: Glass, measuring: Measuring) -> tuple[Anchor, Required]:
@@ -155,11 +147,10 @@ def best_anchor(glass: Glass, measuring: Measuring) -> tuple[Anchor, Required]:
         No flat film lies on it, wherever it is anchored.
     """
     most = measuring.most()
-    seeking = Glass(glass.face, glass.ring)
 
     def tried(options: Sequence[tuple[float, float]]) -> list[tuple[tuple[float, float], Required]]:
         anchors = [measuring.anchor_at(height, slope) for height, slope in options]
-        needs = required_of_each(seeking, anchors, segment=_SEEK_MM, rough=True)
+        needs = required_of_each(glass, anchors, segment=_SEEK_MM, rough=True)
         return [(option, need) for option, need in zip(options, needs, strict=True) if need is not None]
 
     step = most / (_COARSE + 1)

@@ -12,7 +12,8 @@ from math import ceil, pi, sqrt
 
 import numpy as np
 
-from elumbra.core.shrink.net import Anchor, Array, Net, Unrolled
+from elumbra.core.geom import span_at
+from elumbra.core.shrink.net import Anchor, Net, Unrolled
 from elumbra.core.shrink.required import Glass, Required
 from elumbra.core.shrink.verdict import Bears, ShrinkWord
 from elumbra.core.starting import StartingValues
@@ -90,19 +91,6 @@ def heat_plan(glass: Glass, anchor: Anchor, piece: Required, bears: Bears, *, st
     needed = any(zone.word is not ShrinkWord.FLAT for zone in ordered)
     minutes = (starting["h_minutes"] if needed else 0.0) + sum(zone.minutes for zone in ordered)
     return HeatPlan(lines, inset, ordered, anchor.way is Unrolled.ACROSS or not needed, minutes)
-
-
-def span_at(ring: Array, way: int, place: float) -> tuple[float, float]:
-    """Where a ring meets a line: ``way`` 1 for v = place, 0 for u = place; the outermost two points."""
-    ends = np.roll(ring, -1, axis=0)
-    a, b = ring[:, way] - place, ends[:, way] - place
-    crossing = (a <= 0) != (b <= 0)
-    if not crossing.any():
-        middle = float(ring[int(np.argmin(np.abs(a))), 1 - way])
-        return middle, middle
-    share = a[crossing] / (a[crossing] - b[crossing])
-    met = ring[crossing, 1 - way] + share * (ends[crossing, 1 - way] - ring[crossing, 1 - way])
-    return float(met.min()), float(met.max())
 
 
 def _zone(

@@ -22,9 +22,10 @@ J
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, fields
 from enum import StrEnum
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,10 +35,21 @@ from elumbra.core.glass import Face
 
 Array = NDArray[np.float64]
 
-_STEP_MM = 40.0  # of the Runge-Kutta integration; the error goes with its fourth power
-_LEAST_STEPS, _ROUGH_STEPS, _MOST_STEPS = 8, 4, 400
-_ROUGH_STEP_MM, _ROUGH_MM = 100.0, 0.05
-_NEWTON, _STILL_MM = 12, 1e-4
+_NEWTON = 12
+
+
+class _Care(NamedTuple):
+    """How finely lines are integrated, and how near points are met."""
+
+    longest: float  # step of the Runge-Kutta integration [mm]; the error goes with its fourth power
+    fewest: int  # steps
+    still: float  # [mm]
+
+
+_CLOSE = _Care(40.0, 8, 1e-4)
+_ROUGH = _Care(100.0, 4, 0.05)
+_MARCH = _Care(40.0, 1, 1e-4)
+_MOST_STEPS = 400
 _CROSSED = 0.05  # lines across the roll that have come this close are as good as crossed
 _FIRST, _SECOND = 0.5, 1 / 6
 
@@ -79,6 +91,10 @@ class OnFace:
     j_sum: Array  # ∫ J dv from the anchored line on [mm]
     spare: Array  # ∫ max(0, 1 − J) dv from the anchored line on [mm]
 
+    def each(self, change: Callable[[Array], Array]) -> OnFace:
+        """The same with every field changed alike."""
+        return OnFace(*(change(getattr(self, one.name)) for one in fields(self)))
+
 
 @dataclass(frozen=True)
 class Net:
@@ -89,7 +105,7 @@ class Net:
 
     def line(self, u: Array) -> tuple[Array, Array, Array, Array]:
         """The anchored line at distances u along it: x, y and its unit direction."""
-        state = _run(self.face, np.repeat(self._start, len(u), axis=1), u)
+        state = _run(self.face, np.repeat(self._start, len(u), axis=1), u, _CLOSE)
         return state[0], state[1], state[2], state[3]
 
     def at(self, u: Array, v: Array) -> OnFace:
@@ -104,7 +120,7 @@ class Net:
         -----
         Classical Runge-Kutta, steps of at most 40 mm: J is good to 1e-7 on radii from 500 mm.
         """
-        return _reached(self.face, np.repeat(self._start, len(u), axis=1), u, v)
+        return _reached(self.face, np.repeat(self._start, len(u), axis=1), u, v, _CLOSE)
 
     def laid_out(self, chart: Array) -> tuple[Array, OnFace]:
         """The film's coordinates of points of the glass, and what lies there.
@@ -127,7 +143,7 @@ class Net:
         film, here, good = laid_out(self.face, [self.anchor], chart)
         if not good[0]:
             raise ShrinkError(FOLDS)
-        return film[0], OnFace(*(getattr(here, name)[0] for name in here.__dataclass_fields__))
+        return film[0], here.each(lambda one: one[0])
 
     def marched(self, u: Array, v: Array) -> Array:
         """J over a grid, shape (len(v), len(u)): line by line across the roll, step by step along each.
@@ -143,7 +159,7 @@ class Net:
         for nodes in (range(up, len(v)), range(up - 1, -1, -1)):
             state, at = begin, 0.0
             for i in nodes:
-                state = _run(self.face, state, np.full(len(u), v[i] - at), least=1)
+                state = _run(self.face, state, np.full(len(u), v[i] - at), _MARCH)
                 at = float(v[i])
                 found[i] = state[4]
         return found
@@ -175,6 +191,7 @@ def laid_out(
         (u, v) of shape (m, n, 2); where they came to lie, fields of shape (m, n); and whether film
         lies there at all, shape (m,): not where lines across the roll cross on the way.
     """
+    care = _ROUGH if rough else _CLOSE
     several, points = len(anchors), len(chart)
     start = np.repeat([[*one.at, *_direction(face, one)] for one in anchors], points, axis=0).T
     goal = np.tile(chart, (several, 1)).T
@@ -182,7 +199,7 @@ def laid_out(
     good = np.zeros(several, dtype=bool)
     for _ in range(_NEWTON):
         with np.errstate(all="ignore"):
-            here = _reached(face, start, film[0], film[1], step=_ROUGH_STEP_MM if rough else _STEP_MM)
+            here = _reached(face, start, film[0], film[1], care)
             miss_x, miss_y = goal[0] - here.x, goal[1] - here.y
             e, f, g = face.metric(here.x, here.y)
             right_x, right_y = _turned_right(face, here.x, here.y, here.dx, here.dy)
@@ -195,10 +212,10 @@ def laid_out(
             sound = np.isfinite(step).all(axis=0) & (here.j > _CROSSED)
         film = film + np.where(sound, step, 0.0)
         moved = np.where(sound, np.abs(step).max(axis=0), np.inf).reshape(several, points).max(axis=1)
-        good = moved < (_ROUGH_MM if rough else _STILL_MM)
+        good = moved < care.still
         if np.all(good | np.isinf(moved)):
             break
-    shaped = OnFace(*(getattr(here, name).reshape(several, points) for name in here.__dataclass_fields__))
+    shaped = here.each(lambda one: one.reshape(several, points))
     return np.moveaxis(film.reshape(2, several, points), 0, 2), shaped, good
 
 
@@ -222,12 +239,12 @@ def _first_guess(face: Face, start: Array, goal: Array) -> Array:
     return np.array([(off * way).sum(axis=0), off[1] * way[0] - off[0] * way[1]])
 
 
-def _reached(face: Face, start: Array, u: Array, v: Array, *, step: float | None = None) -> OnFace:
+def _reached(face: Face, start: Array, u: Array, v: Array, care: _Care) -> OnFace:
     """Along the anchored line by u, then across it by v; each start of its own, shape (4, n)."""
-    x, y, du_x, du_y = _run(face, start, u, step=step)
+    x, y, du_x, du_y = _run(face, start, u, care)
     dx, dy = _turned_left(face, x, y, du_x, du_y)
     none = np.zeros_like(x)
-    return OnFace(*_run(face, np.array([x, y, dx, dy, none + 1, none, none, none]), v, step=step))
+    return OnFace(*_run(face, np.array([x, y, dx, dy, none + 1, none, none, none]), v, care))
 
 
 FOLDS = (
@@ -236,7 +253,7 @@ FOLDS = (
 )
 
 
-def _run(face: Face, start: Array, length: Array, *, least: int | None = None, step: float | None = None) -> Array:
+def _run(face: Face, start: Array, length: Array, care: _Care) -> Array:
     """Geodesics of unit speed for their lengths, each of its own sign; with J along them where asked for.
 
     ``start`` is x, y, dx, dy and, if given, J, J' and the two sums along the line, shape (4 or 8, n).
@@ -244,8 +261,7 @@ def _run(face: Face, start: Array, length: Array, *, least: int | None = None, s
     reach = float(np.max(np.abs(length), initial=0.0))
     if reach == 0.0:
         return start
-    fewest = least if least is not None else _LEAST_STEPS if step in (None, _STEP_MM) else _ROUGH_STEPS
-    steps = int(np.clip(np.ceil(reach / (step or _STEP_MM)), fewest, _MOST_STEPS))
+    steps = int(np.clip(np.ceil(reach / care.longest), care.fewest, _MOST_STEPS))
     h = length / steps
     state = start
     for _ in range(steps):

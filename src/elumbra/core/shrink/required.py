@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 from shapely import Point, Polygon, contains_xy
 
+from elumbra.core.geom import area
 from elumbra.core.glass import Face
 from elumbra.core.shrink.net import FOLDS, Anchor, Array, Net, ShrinkError, laid_out
 
@@ -41,7 +42,7 @@ class Required:
     @property
     def film_area(self) -> float:
         """Of the flat piece that just covers the pane [mm²]."""
-        return area_within(self.ring)
+        return abs(area(self.ring))
 
 
 @dataclass(frozen=True)
@@ -124,10 +125,10 @@ def with_inside(piece: Required, field: Field) -> Required:
     most = float(np.nanmax(inside))
     stretch = max(piece.stretch, -float(np.nanmin(inside)))
     if most <= piece.largest + _HAIR:
-        return Required(**{**piece.__dict__, "stretch": stretch})
+        return replace(piece, stretch=stretch)
     row, column = np.unravel_index(int(np.nanargmax(inside)), inside.shape)
     where = (float(field.u[column]), float(field.v[row]))
-    return Required(**{**piece.__dict__, "largest": most, "where": where, "stretch": stretch})
+    return replace(piece, largest=most, where=where, stretch=stretch)
 
 
 def changes_with(glass: Glass, anchor: Anchor, piece: Required, others: Sequence[Face]) -> list[float]:
@@ -171,9 +172,3 @@ def densified(ring: Array, segment: float) -> Array:
             for start, end, n in zip(ring, ends, parts, strict=True)
         ]
     )
-
-
-def area_within(ring: Array) -> float:
-    """Of a closed ring [mm²]."""
-    x, y = ring[:, 0], ring[:, 1]
-    return abs(float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1)))) / 2

@@ -13,6 +13,7 @@ from math import sqrt
 import numpy as np
 from shapely import Polygon, box
 
+from elumbra.core.geom import area
 from elumbra.core.shrink.net import Array, ShrinkError
 
 _SECANTS = 8
@@ -129,6 +130,4 @@ def _band(ring: Array, low: float, high: float) -> Array:
     if not isinstance(part, Polygon):
         part = max(part.geoms, key=lambda one: one.area)
     found = np.asarray(part.exterior.coords)[:-1]
-    x, y = found[:, 0], found[:, 1]
-    turned = float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1)))
-    return found if turned > 0 else found[::-1]
+    return found if area(found) > 0 else found[::-1]

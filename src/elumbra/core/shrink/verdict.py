@@ -13,7 +13,7 @@ from enum import StrEnum
 import numpy as np
 from scipy.special import ndtri
 
-from elumbra.core.errors import CoreError
+from elumbra.core.shrink.net import ShrinkError
 from elumbra.core.starting import StartingValues
 
 _TWO_SIDED = 1.959964  # standard deviations of a 95 % half-width
@@ -44,10 +44,6 @@ class Interval:
     low: float
     high: float
 
-    def scaled(self, by: float) -> Interval:
-        """Each end by the same factor."""
-        return Interval(self.value * by, self.low * by, self.high * by)
-
 
 @dataclass(frozen=True)
 class Bears:
@@ -64,11 +60,11 @@ class Bears:
 
         Raises
         ------
-        CoreError
+        ShrinkError
             A limit that no film has.
         """
         if not 0 < limit <= _MOST_LIMIT:
-            raise CoreError(
+            raise ShrinkError(
                 f"A film that shrinks by at most {limit:.1%} cannot be heated onto curved glass. "
                 "Put its shrink limit right at Films: 1.5 to 4 % are usual.",
                 fields={"shrink_limit_percent": "Over 0 and at most 20 %."},
@@ -111,11 +107,6 @@ class Verdict:
     def word(self) -> ShrinkWord:
         """The harder word."""
         return self.bears.word(self.shrink.high)
-
-    @property
-    def if_so(self) -> ShrinkWord:
-        """The word at the value itself."""
-        return self.bears.word(self.shrink.value)
 
     @property
     def crosses(self) -> bool:

@@ -26,7 +26,7 @@ from elumbra.core.glass import Outline
 from elumbra.core.law import Question, VerdictWord
 from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, describe_swap, label
 from elumbra.core.nest import Blank, HandPlace, Pattern
-from elumbra.core.shrink import Unrolled
+from elumbra.core.shrink import ShrinkError, Unrolled
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import length_of
 from elumbra.core.work.facts import no_film_reason
@@ -155,19 +155,20 @@ def windows_to_cut(
         try:
             shrunk = shrinking(window, panes[window.id], job.films.get(window.film_id), starting=starting)
             assert shrunk is not None
-            if not window.is_strip and (reason := shrunk.held):
+            if reason := _will_not_lie(window, outline, shrunk, starting=starting):
                 held[window.id] = Hold(reason, Station.HEAT)
                 continue
-        except CoreError as error:
-            held[window.id] = Hold(error.message, Station.HEAT)
-            continue
-        try:
             found = pieces_of(window, panes[window.id], shrunk, pairs.get(window.id, ""), method)
             for pane in found:
                 if WAYS[method].laid is Laid.PATTERN:
                     pattern_for(pane, starting=starting)
+        except ShrinkError as error:
+            held[window.id] = Hold(error.message, Station.HEAT)
+            continue
         except CoreError as error:
-            held[window.id] = Hold(error.message, Station.SURVEY)
+            held[window.id] = Hold(
+                error.message, Station.HEAT if "shrink_limit_percent" in error.fields else Station.SURVEY
+            )
             continue
         to_cut.setdefault(window.film_id, {}).update({pane.id: pane for pane in found})
     by_film = {film_id: _of_film(film_id, group, starting) for film_id, group in to_cut.items()}
@@ -190,6 +191,14 @@ def _of_film(film_id: str, panes: Mapping[str, PaneToCut], starting: StartingVal
         {pattern.id: line for pattern, line in patterns},
         tuple(laid[Laid.NOTHING]),
     )
+
+
+def _will_not_lie(window: Window, outline: Outline, shrunk: Shrinking, *, starting: StartingValues) -> str:
+    """Why a window's film will not shrink onto its glass, a sun strip piece by piece; empty where it will."""
+    if not window.is_strip:
+        return shrunk.held
+    parts = (of_part(shrunk, ring) for ring in strip_rings(window, outline, starting=starting))
+    return next((held for part in parts if (held := part.held)), "")
 
 
 def lay_out_strip(window: Window, outline: Outline, depth: float, *, starting: StartingValues) -> StripPlan:

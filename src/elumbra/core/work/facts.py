@@ -105,6 +105,7 @@ class WindowFacts(GlassFacts):
     cross_slope: Annotated[float, Ge(-0.5), Le(0.5)] = fact(default=0.0)
     in_strips: bool = fact(default=False)  # several strips instead of one piece that will not shrink
     one_piece_because: Annotated[str, Len(0, 200)] = fact(default="")  # why one piece is cut all the same
+    one_piece_film: Annotated[str, Len(0, 64)] = fact(default="")  # the film that was said of, and no other
     play_mm: Annotated[float, Ge(0), Le(100)] | None = fact(default=None)  # less than usual, accepted for this pane
 
 

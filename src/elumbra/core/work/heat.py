@@ -85,9 +85,11 @@ class Shrinking:
         CoreError
             It cannot be laid.
         """
-        if self.strips or self.reason:
+        if self.strips:
             return ""
-        if self.line is None and within(self.on, self.way, self.bears.limit):
+        if self.line is not None:
+            _ = self.laid.placed  # a line that a person put must run across the glass
+        if self.reason or (self.line is None and within(self.on, self.way, self.bears.limit)):
             return ""
         verdict = self.laid.verdict(self.bears)
         if verdict.word.releases:
@@ -123,10 +125,11 @@ def shrinking(window: Window, pane: MeasuredPane, film: Film | None, *, starting
     known = film is not None and film.shrink_limit is not None
     way = Unrolled.UP if window.film_turned else Unrolled.ACROSS
     line = CrossLine(window.cross_line_mm, window.cross_slope) if window.cross_line_mm is not None else None
-    found = Shrinking(on, way, line, bears, known, window.one_piece_because)
+    reason = window.one_piece_because if window.one_piece_film == window.film_id else ""
+    found = Shrinking(on, way, line, bears, known, reason)
     if window.in_strips and not window.is_strip:
         lines = defroster_lines(window, pane)
-        return replace(found, strips=strips_of(on, bears.limit, lines))
+        return replace(found, line=None, strips=strips_of(on, bears.limit, lines))
     return found
 
 

@@ -14,6 +14,7 @@ import numpy as np
 from elumbra.core.cut import CutLine, CutMethod, PaneToCut, pattern_for
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
+from elumbra.core.geom import span_at
 from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import Curve, WindowKind
 from elumbra.core.light import break_caution
@@ -38,7 +39,6 @@ from elumbra.core.shrink import (
     laid_over,
     profile,
     school_of,
-    span_at,
     upright,
 )
 from elumbra.core.starting import StartingValues

@@ -44,8 +44,6 @@ from elumbra.core.starting import StartingValues
 from elumbra.core.work.heat_words import percent
 
 _COARSE_MM = 60.0
-_NOTHING = Interval(0.0, 0.0, 0.0)
-_STRIP_ANCHORS = (0.35, 0.425, 0.5, 0.575, 0.65)
 
 Ring = tuple[tuple[float, float], ...]
 

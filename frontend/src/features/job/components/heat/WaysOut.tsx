@@ -81,10 +81,14 @@ export function WaysOut({
         </Box>
       ))}
       {view.held !== "" && <AllTheSame job={job} window={window} />}
-      {window.one_piece_because !== "" && (
+      {window.one_piece_because !== "" && window.one_piece_film === window.film_id && (
         <Typography sx={{ mt: 1 }}>
           Cut in one piece all the same: {window.one_piece_because}{" "}
-          <Button size="small" variant="text" onClick={() => change(window.id, { one_piece_because: "" })}>
+          <Button
+            size="small"
+            variant="text"
+            onClick={() => change(window.id, { one_piece_because: "", one_piece_film: "" })}
+          >
             Take that back
           </Button>
         </Typography>
@@ -121,7 +125,9 @@ function AllTheSame({ job, window }: { job: Job; window: JobWindow }) {
       />
       <Button
         disabled={why.trim() === ""}
-        onClick={() => change(window.id, { one_piece_because: why.trim() })}
+        onClick={() =>
+          change(window.id, { one_piece_because: why.trim(), one_piece_film: window.film_id ?? "" })
+        }
       >
         Stand by it
       </Button>
