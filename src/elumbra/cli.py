@@ -186,7 +186,7 @@ def _serve_locked(data: Path, port: int, *, demo: bool) -> int:
         return 1
     runner.start()
     upkeep.start()
-    devices = [_start_simulator(name) for name in ("light_meter", "cutter")] if demo else []
+    devices = [_start_simulator(name) for name in ("light_meter", "cutter", "thermometer")] if demo else []
     print(f"Elumbra is at http://127.0.0.1:{port}  (data in {data}; stop with Ctrl-C)", flush=True)
     try:
         server.run()

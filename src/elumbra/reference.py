@@ -28,7 +28,8 @@ from elumbra.core.words import WORDS, asked_specs, finding_specs, reading_labels
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import PlanDocument
 from elumbra.documents.shelf import ShelfFile
-from elumbra.storage.data_files import law_file, starting_values
+from elumbra.reference_runs import runs_page
+from elumbra.storage.data_files import law_file, starting_values, step_book
 from elumbra.storage.database import Database
 
 FRONT_END_WORDS = Path(__file__).resolve().parents[2] / "frontend" / "src" / "api" / "words.ts"
@@ -52,6 +53,7 @@ def reference_pages() -> dict[str, str]:
         "law-records.md": _law_records(),
         "law-report.md": _law_report(),
         "law-vocabulary.md": _law_vocabulary(),
+        "runs.md": runs_page(step_book()),
     }
 
 

@@ -4,6 +4,57 @@
  */
 
 export interface paths {
+    "/api/bay-schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How shop and person work where installers disagree. */
+        get: operations["bay_show_schools_bay_schools_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bay-schools/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how one works oneself. */
+        put: operations["bay_set_own_schools_bay_schools_own_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bay-schools/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how the shop works. */
+        put: operations["bay_set_shop_schools_bay_schools_shop_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board": {
         parameters: {
             query?: never;
@@ -416,6 +467,40 @@ export interface paths {
         patch: operations["jobs_change_job_jobs__string_id__patch"];
         trace?: never;
     };
+    "/api/jobs/{id}/bay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The work of one car: every run with all it needs, so that it goes on without the server. */
+        get: operations["bay_show_bay_jobs__string_id__bay_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/bay/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what happened on a screen; sent twice, it is kept once. */
+        post: operations["bay_note_events_jobs__string_id__bay_events_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/changes": {
         parameters: {
             query?: never;
@@ -614,6 +699,23 @@ export interface paths {
         put?: never;
         /** Hold the film that the job's plan takes. */
         post: operations["cut_hold_film_jobs__string_id__hold_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/job-card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole run on paper. */
+        get: operations["bay_job_card_jobs__string_id__job_card_pdf_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -875,6 +977,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/strip-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How old film comes off this car. */
+        get: operations["strip_show_strip_off_jobs__string_id__strip_off_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/strip-off.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Quote and acknowledgement of the removal, to sign. */
+        get: operations["strip_strip_paper_jobs__string_id__strip_off_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/strip-off/acknowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer knows that defroster lines may lift, and the price. */
+        post: operations["strip_acknowledge_jobs__string_id__strip_off_acknowledge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/windows": {
         parameters: {
             query?: never;
@@ -1108,6 +1261,23 @@ export interface paths {
         put?: never;
         /** Take a reason back. */
         post: operations["shade_withdraw_reason_reasons__string_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removal-tools/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What is at hand for taking film off; the answer is about one job. */
+        put: operations["strip_set_tools_removal_tools__string_id__put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1697,6 +1867,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/thermometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the thermometer reads. */
+        get: operations["bay_thermometer_state_thermometer_get"];
+        /** Say where the thermometer is. */
+        put: operations["bay_set_thermometer_thermometer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ways-of-cutting": {
         parameters: {
             query?: never;
@@ -2003,6 +2191,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/strip-off/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How it came off, and what the bare glass reads. */
+        post: operations["strip_keep_result_windows__string_id__strip_off_result_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/turn-over": {
         parameters: {
             query?: never;
@@ -2041,6 +2246,43 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcknowledgeBody
+         * @description The customer knows that lines may lift, and the price.
+         */
+        AcknowledgeBody: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "paper" | "signature";
+            /** Name */
+            name: string;
+            /** Signature */
+            signature?: number[][][];
+            /** Windows */
+            windows: string[];
+        };
+        /**
+         * AcknowledgedOut
+         * @description That the customer knows of risk and price.
+         */
+        AcknowledgedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "paper" | "signature";
+            /** Person */
+            person: string;
+        };
         /**
          * AdviceOut
          * @description One answer on the school.
@@ -2089,6 +2331,16 @@ export interface components {
             turned: boolean;
         };
         /**
+         * ApartOut
+         * @description Something that is not put back yet.
+         */
+        ApartOut: {
+            /** Label */
+            label: string;
+            /** Thing */
+            thing: string;
+        };
+        /**
          * Ask
          * @description What is decided.
          * @enum {string}
@@ -2129,6 +2381,97 @@ export interface components {
             ring: number[][];
         };
         /**
+         * BayDayOut
+         * @description Conditions as they were said last, and what follows.
+         */
+        BayDayOut: {
+            /** Area */
+            area: string;
+            /** Cure Days */
+            cure_days: number;
+            /** Glass C */
+            glass_c: number | null;
+            /** Go On */
+            go_on: string;
+            /** Humidity */
+            humidity: number | null;
+            /** Outside Low C */
+            outside_low_c: number | null;
+            /** Said */
+            said: boolean;
+            /** Shop C */
+            shop_c: number | null;
+            /** Soap */
+            soap: string;
+            /** Soap Ml Per L */
+            soap_ml_per_l: number;
+            /** Soap Rich */
+            soap_rich: string;
+            /** Stop */
+            stop: string;
+            sun: components["schemas"]["SunSide"];
+            /** Told */
+            told: string[];
+            /** Wind */
+            wind: boolean;
+        };
+        /**
+         * BayOut
+         * @description The work of one car.
+         */
+        BayOut: {
+            /** Apart */
+            apart: components["schemas"]["ApartOut"][];
+            day: components["schemas"]["BayDayOut"];
+            /** Hatch Held */
+            hatch_held: boolean;
+            /** Hatch Reason */
+            hatch_reason: string;
+            /** Headline */
+            headline: string;
+            /** Home */
+            home: boolean;
+            /** Job Id */
+            job_id: string;
+            /** Lead */
+            lead: boolean;
+            /** Learner */
+            learner: boolean;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Order */
+            order: components["schemas"]["BayPlaceOut"][];
+            /** Proposed */
+            proposed: string[];
+            /** Refused */
+            refused: components["schemas"]["RefusedOut"][];
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+            /** Steps Version */
+            steps_version: string;
+            /** Times */
+            times: components["schemas"]["TimeOut"][];
+            /** Title */
+            title: string;
+            /** Told */
+            told: string[];
+            /** Wrongs */
+            wrongs: components["schemas"]["WrongOut"][];
+        };
+        /**
+         * BayPlaceOut
+         * @description A window's place in the order, and why.
+         */
+        BayPlaceOut: {
+            /** Why */
+            why: string;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
          * BecomeOut
          * @description Something that could be cut from a piece of stock.
          */
@@ -2158,6 +2501,25 @@ export interface components {
             quarter: components["schemas"]["Quarter"];
             /** Ring */
             ring: number[][];
+        };
+        /**
+         * BlockOut
+         * @description Steps of one phase that follow each other.
+         */
+        BlockOut: {
+            /** Key */
+            key: string;
+            /** Keys */
+            keys: string[];
+            /** Minutes */
+            minutes: number;
+            /** Own */
+            own: number;
+            phase: components["schemas"]["Phase"];
+            /** Wait */
+            wait: number;
+            /** Words */
+            words: string;
         };
         /**
          * BoardOut
@@ -2291,6 +2653,20 @@ export interface components {
             word: components["schemas"]["ShrinkWord"] | null;
             /** Words */
             words: string;
+        };
+        /**
+         * ChanceOut
+         * @description How likely by own results, 95 % interval.
+         */
+        ChanceOut: {
+            /** High Percent */
+            high_percent: number;
+            /** Low Percent */
+            low_percent: number;
+            /** Number */
+            number: number;
+            /** Percent */
+            percent: number;
         };
         /**
          * ChangeEntry
@@ -2703,12 +3079,19 @@ export interface components {
             /** @default null */
             side?: components["schemas"]["Side"] | null;
             /**
+             * Strip Night
+             * @default null
+             */
+            strip_night?: boolean | null;
+            /**
              * Strip Pieces
              * @default null
              */
             strip_pieces?: number | null;
             /** @default null */
             strip_shape?: components["schemas"]["StripShape"] | null;
+            /** @default null */
+            strip_way?: components["schemas"]["Way"] | null;
             /**
              * There
              * @default true
@@ -3068,6 +3451,141 @@ export interface components {
              * @default null
              */
             version?: number | null;
+        };
+        /**
+         * EventIn
+         * @description Something that happened on a screen; sent again, it is kept once.
+         */
+        EventIn: {
+            /**
+             * Event
+             * @default null
+             */
+            event?: string | null;
+            /**
+             * Film
+             * @default null
+             */
+            film?: string | null;
+            /**
+             * Glass C
+             * @default null
+             */
+            glass_c?: number | null;
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Humidity
+             * @default null
+             */
+            humidity?: number | null;
+            /** Id */
+            id: string;
+            kind: components["schemas"]["Happened"];
+            /**
+             * Layer
+             * @default null
+             */
+            layer?: ("both" | "face_only") | null;
+            /**
+             * Level
+             * @default null
+             */
+            level?: ("step" | "phase" | "already") | null;
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /**
+             * Note
+             * @default null
+             */
+            note?: string | null;
+            /**
+             * Outside Low C
+             * @default null
+             */
+            outside_low_c?: number | null;
+            /**
+             * Photo
+             * @default null
+             */
+            photo?: string | null;
+            /**
+             * Reason
+             * @default null
+             */
+            reason?: string | null;
+            /**
+             * Run
+             * @default null
+             */
+            run?: string | null;
+            /**
+             * Shop C
+             * @default null
+             */
+            shop_c?: number | null;
+            /**
+             * Spoilt
+             * @default null
+             */
+            spoilt?: boolean | null;
+            /**
+             * Step
+             * @default null
+             */
+            step?: string | null;
+            /**
+             * Steps
+             * @default null
+             */
+            steps?: string[] | null;
+            /** @default null */
+            sun?: components["schemas"]["SunSide"] | null;
+            /**
+             * What
+             * @default null
+             */
+            what?: string | null;
+            /**
+             * Wind
+             * @default null
+             */
+            wind?: boolean | null;
+            /**
+             * Window Id
+             * @default null
+             */
+            window_id?: string | null;
+            /**
+             * Windows
+             * @default null
+             */
+            windows?: string[] | null;
+        };
+        /**
+         * EventsBody
+         * @description What happened since the last time, in any order.
+         */
+        EventsBody: {
+            /** Events */
+            events: components["schemas"]["EventIn"][];
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
+            /**
+             * Unit
+             * @default in
+             * @enum {string}
+             */
+            unit?: "in" | "mm";
         };
         /**
          * EverywhereOut
@@ -3805,6 +4323,12 @@ export interface components {
          * @enum {string}
          */
         GlassType: "tempered" | "laminated" | "coated" | "plastic" | "unknown";
+        /**
+         * Happened
+         * @description Kinds of events.
+         * @enum {string}
+         */
+        Happened: "begin" | "tick" | "undo" | "pause" | "resume" | "take" | "wrong" | "fine" | "conditions" | "go_on" | "hatch_early" | "order" | "time" | "acknowledged" | "strip_result" | "branch";
         /**
          * HealthOut
          * @description The server is there.
@@ -4765,6 +5289,20 @@ export interface components {
             words: string;
         };
         /**
+         * OwnSchoolsBody
+         * @description One's own answers; none: as the shop.
+         */
+        OwnSchoolsBody: {
+            /** Learner */
+            learner: boolean;
+            /** Schools */
+            schools: {
+                [key: string]: string | null;
+            };
+            /** Version */
+            version: number;
+        };
+        /**
          * OwnWayBody
          * @description How one cuts oneself; null: as the shop.
          */
@@ -4942,6 +5480,12 @@ export interface components {
             /** Role */
             role: string;
         };
+        /**
+         * Phase
+         * @description Parts of the work on a window; each is ticked whole, or unfolds into its steps.
+         * @enum {string}
+         */
+        Phase: "protect" | "outside_prep" | "cut" | "board" | "shrink" | "inside_prep" | "last_rinse" | "peel" | "place" | "tack" | "press" | "edges" | "dry" | "put_back" | "first_look" | "strip" | "glue" | "check" | "close";
         /**
          * PhotoIn
          * @description A picture, as base64 text.
@@ -5660,6 +6204,16 @@ export interface components {
             unreadable: components["schemas"]["UnreadableFilm"][];
         };
         /**
+         * RangeOut
+         * @description From and to.
+         */
+        RangeOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * ReachOut
          * @description How deep a state lets the strip reach.
          */
@@ -5851,11 +6405,63 @@ export interface components {
             words: string;
         };
         /**
+         * RefusedOut
+         * @description An event that was not taken, with the reason.
+         */
+        RefusedOut: {
+            /** Id */
+            id: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * RegisteredAs
          * @description The class on the registration paper, which some laws go by.
          * @enum {string}
          */
         RegisteredAs: "sedan" | "coupe" | "hatchback" | "station_wagon" | "hardtop" | "convertible" | "suv" | "minivan" | "van" | "pickup" | "truck" | "bus" | "limousine" | "motor_home";
+        /**
+         * ResultBody
+         * @description How it came off, and what the bare glass reads.
+         */
+        ResultBody: {
+            /**
+             * Glue
+             * @enum {string}
+             */
+            glue: "yes" | "no";
+            /**
+             * Layer
+             * @enum {string}
+             */
+            layer: "both" | "face_only";
+            /**
+             * Lines Lifted
+             * @default false
+             */
+            lines_lifted?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Readings Percent */
+            readings_percent?: number[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * ResultOut
+         * @description What a reading of the bare glass changed.
+         */
+        ResultOut: {
+            after: components["schemas"]["VerdictWord"] | null;
+            before: components["schemas"]["VerdictWord"] | null;
+            /** Loud */
+            loud: string;
+            /** Window Id */
+            window_id: string;
+        };
         /**
          * RevisionOut
          * @description A pane as it once stood.
@@ -5984,6 +6590,54 @@ export interface components {
             x_mm: number;
         };
         /**
+         * RunOut
+         * @description The work on one window, on its old film, or on the car before or after its windows.
+         */
+        RunOut: {
+            /** Begun */
+            begun: boolean;
+            /** Blocks */
+            blocks: components["schemas"]["BlockOut"][];
+            /** Done */
+            done: boolean;
+            /** Dropped */
+            dropped: number;
+            /** Film */
+            film: string;
+            /** Held */
+            held: string;
+            /** Label */
+            label: string;
+            /** Minutes Left */
+            minutes_left: number;
+            /** Mishap */
+            mishap: string;
+            /** Name */
+            name: string;
+            /** Next */
+            next: string | null;
+            /** Paused */
+            paused: boolean;
+            /** Paused By */
+            paused_by: string;
+            /** Refusal */
+            refusal: string;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Strip */
+            strip: boolean;
+            /** Taken By */
+            taken_by: string;
+            /** Twin */
+            twin: string;
+            /** Waits For */
+            waits_for: string;
+            /** Waits Until */
+            waits_until: string | null;
+            /** Window Id */
+            window_id: string | null;
+        };
+        /**
          * SameAsPart
          * @description The window whose glass this one shares; mirrored for the other side of the car.
          */
@@ -6024,6 +6678,28 @@ export interface components {
             water: ("dry" | "wet") | null;
         };
         /**
+         * SchoolOptionOut
+         * @description A question that installers answer differently.
+         */
+        SchoolOptionOut: {
+            /** Name */
+            name: string;
+            /** Options */
+            options: {
+                [key: string]: string;
+            };
+            /** Ours */
+            ours: string;
+            /** Own */
+            own: string | null;
+            /** Question */
+            question: string;
+            /** Section */
+            section: string;
+            /** Shop */
+            shop: string | null;
+        };
+        /**
          * SchoolOut
          * @description How the shop shrinks, where it does not follow what is computed.
          */
@@ -6038,6 +6714,22 @@ export interface components {
             version: number;
             /** Water */
             water: string | null;
+        };
+        /**
+         * SchoolsOut
+         * @description How shop and person work.
+         */
+        SchoolsOut: {
+            /** Home */
+            home: boolean;
+            /** Learner */
+            learner: boolean;
+            /** Own Version */
+            own_version: number;
+            /** Schools */
+            schools: components["schemas"]["SchoolOptionOut"][];
+            /** Shop Version */
+            shop_version: number;
         };
         /**
          * Seat
@@ -6265,6 +6957,20 @@ export interface components {
             pane: string;
             /** Revision */
             revision: number;
+        };
+        /**
+         * ShopSchoolsBody
+         * @description The shop's own answers; none goes back to ours.
+         */
+        ShopSchoolsBody: {
+            /** Home */
+            home: boolean;
+            /** Schools */
+            schools: {
+                [key: string]: string | null;
+            };
+            /** Version */
+            version: number;
         };
         /**
          * ShopWayBody
@@ -6512,7 +7218,45 @@ export interface components {
          * @description Where in a job a window is worked on, in the order it goes through them.
          * @enum {string}
          */
-        Station: "survey" | "shade" | "cut" | "heat";
+        Station: "survey" | "shade" | "strip_off" | "cut" | "heat" | "bay";
+        /**
+         * StepOut
+         * @description One step, ready to be read.
+         */
+        StepOut: {
+            /** Again */
+            again: boolean;
+            /** At */
+            at: string;
+            /** Caution */
+            caution: string;
+            /** Caution Seen */
+            caution_seen: boolean;
+            /** Check */
+            check: string;
+            done: components["schemas"]["TickOut"] | null;
+            /** Key */
+            key: string;
+            /** Minutes */
+            minutes: number;
+            /** More */
+            more: string;
+            phase: components["schemas"]["Phase"];
+            /** Round */
+            round: string;
+            /** Say */
+            say: string;
+            /** Section */
+            section: string;
+            /** Special */
+            special: boolean;
+            /** Tools */
+            tools: string[];
+            /** Wait */
+            wait: number;
+            /** Why */
+            why: string;
+        };
         /**
          * StockChange
          * @description Stock's new data; the whole of it. Another length left is a correction, and needs its reason.
@@ -6741,6 +7485,37 @@ export interface components {
             width: string;
         };
         /**
+         * StripCarOut
+         * @description All old film of a car.
+         */
+        StripCarOut: {
+            /** Headline */
+            headline: string;
+            /** Job Id */
+            job_id: string;
+            /** Never */
+            never: string[];
+            price: components["schemas"]["RangeOut"];
+            /** Tools */
+            tools: components["schemas"]["Tool"][];
+            /** Tools Version */
+            tools_version: number;
+            /** Windows */
+            windows: components["schemas"]["StripWindowOut"][];
+            work_minutes: components["schemas"]["RangeOut"];
+        };
+        /**
+         * StripGlueOut
+         * @description How glue comes off here, and what is refused.
+         */
+        StripGlueOut: {
+            minutes: components["schemas"]["RangeOut"];
+            /** Refused */
+            refused: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * StripOut
          * @description A strip laid out on its windshield.
          */
@@ -6818,6 +7593,76 @@ export interface components {
          */
         StripShape: "straight" | "roof_line";
         /**
+         * StripWayOut
+         * @description One way of taking old film off.
+         */
+        StripWayOut: {
+            /** Basis */
+            basis: string;
+            /**
+             * Clean
+             * @enum {string}
+             */
+            clean: "likely" | "uncertain" | "unlikely";
+            glue_minutes: components["schemas"]["RangeOut"];
+            /** Lines Risk Percent */
+            lines_risk_percent: number;
+            minutes: components["schemas"]["RangeOut"];
+            own: components["schemas"]["ChanceOut"] | null;
+            /** Own Minutes */
+            own_minutes: number;
+            price: components["schemas"]["RangeOut"];
+            /** Reasons */
+            reasons: string[];
+            /** Refused */
+            refused: string;
+            /** Section */
+            section: string;
+            wait: components["schemas"]["RangeOut"];
+            way: components["schemas"]["Way"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * StripWindowOut
+         * @description One window whose old film comes off.
+         */
+        StripWindowOut: {
+            acknowledged: components["schemas"]["AcknowledgedOut"] | null;
+            /** Begun */
+            begun: boolean;
+            /** Changes */
+            changes: string[];
+            chosen: components["schemas"]["Way"] | null;
+            /** Done */
+            done: boolean;
+            glue: components["schemas"]["StripGlueOut"];
+            /** Label */
+            label: string;
+            /** Night */
+            night: boolean;
+            /** Off */
+            off: boolean;
+            /** Removal Only */
+            removal_only: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Told */
+            told: string[];
+            /** Version */
+            version: number;
+            /** Ways */
+            ways: components["schemas"]["StripWayOut"][];
+            /** Window Id */
+            window_id: string;
+        };
+        /**
+         * SunSide
+         * @description Which side of the car the sun stands on.
+         * @enum {string}
+         */
+        SunSide: "none" | "driver" | "passenger" | "back";
+        /**
          * TapeMode
          * @description How the tape lay.
          * @enum {string}
@@ -6846,20 +7691,103 @@ export interface components {
             status: "queued" | "running" | "done" | "cancelled" | "failed";
         };
         /**
+         * ThermometerAddress
+         * @description Where the thermometer is.
+         */
+        ThermometerAddress: {
+            /** Address */
+            address: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ThermometerOut
+         * @description What the thermometer says.
+         */
+        ThermometerOut: {
+            /** Address */
+            address: string;
+            /** Glass C */
+            glass_c: number | null;
+            /** Humidity */
+            humidity: number | null;
+            /** Shop C */
+            shop_c: number | null;
+            /** There */
+            there: boolean;
+            /** Told */
+            told: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * Tick
          * @description Where a window stands at a station.
          * @enum {string}
          */
         Tick: "done" | "open" | "trouble";
         /**
+         * TickOut
+         * @description A step that is done.
+         */
+        TickOut: {
+            /** Already */
+            already: boolean;
+            /** Also */
+            also: string[];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Event Id */
+            event_id: string;
+            /** Person */
+            person: string;
+        };
+        /**
          * TicksOut
          * @description Where a window stands at each station.
          */
         TicksOut: {
+            bay: components["schemas"]["Tick"];
             cut: components["schemas"]["Tick"];
             heat: components["schemas"]["Tick"];
             shade: components["schemas"]["Tick"];
+            strip_off: components["schemas"]["Tick"] | null;
             survey: components["schemas"]["Tick"];
+        };
+        /**
+         * TimeOut
+         * @description A recorded time.
+         */
+        TimeOut: {
+            /** Event Id */
+            event_id: string;
+            /** Minutes */
+            minutes: number;
+            /** Person */
+            person: string;
+            /** Window Id */
+            window_id: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Tool
+         * @description What a shop may have at hand.
+         * @enum {string}
+         */
+        Tool: "gun" | "steamer" | "bag" | "degreaser" | "razor" | "pad";
+        /**
+         * ToolsBody
+         * @description What is at hand.
+         */
+        ToolsBody: {
+            /** Tools */
+            tools: components["schemas"]["Tool"][];
+            /** Version */
+            version: number;
         };
         /**
          * Turn
@@ -7078,6 +8006,12 @@ export interface components {
          */
         Warranty: "unknown" | "none" | "years" | "lifetime";
         /**
+         * Way
+         * @description How old film comes off (handbook, section 13).
+         * @enum {string}
+         */
+        Way: "heat" | "steam" | "bag" | "soak";
+        /**
          * WayOut
          * @description A way out: what it takes, and what it costs beside the piece as it is.
          */
@@ -7269,12 +8203,19 @@ export interface components {
             /** @default centre */
             side?: components["schemas"]["Side"];
             /**
+             * Strip Night
+             * @default false
+             */
+            strip_night?: boolean;
+            /**
              * Strip Pieces
              * @default 1
              */
             strip_pieces?: number;
             /** @default straight */
             strip_shape?: components["schemas"]["StripShape"];
+            /** @default null */
+            strip_way?: components["schemas"]["Way"] | null;
         };
         /**
          * WindowFilm
@@ -7465,6 +8406,11 @@ export interface components {
             /** @default centre */
             side: components["schemas"]["Side"];
             /**
+             * Strip Night
+             * @default false
+             */
+            strip_night: boolean;
+            /**
              * Strip Pieces
              * @default 1
              */
@@ -7473,6 +8419,8 @@ export interface components {
             strip_rings: number[][][];
             /** @default straight */
             strip_shape: components["schemas"]["StripShape"];
+            /** @default null */
+            strip_way: components["schemas"]["Way"] | null;
             /** Suggested */
             suggested: {
                 [key: string]: string | string[];
@@ -7643,12 +8591,19 @@ export interface components {
             /** @default centre */
             side?: components["schemas"]["Side"];
             /**
+             * Strip Night
+             * @default false
+             */
+            strip_night?: boolean;
+            /**
              * Strip Pieces
              * @default 1
              */
             strip_pieces?: number;
             /** @default straight */
             strip_shape?: components["schemas"]["StripShape"];
+            /** @default null */
+            strip_way?: components["schemas"]["Way"] | null;
         };
         /**
          * WindowPatch
@@ -7813,12 +8768,19 @@ export interface components {
             /** @default null */
             side?: components["schemas"]["Side"] | null;
             /**
+             * Strip Night
+             * @default null
+             */
+            strip_night?: boolean | null;
+            /**
              * Strip Pieces
              * @default null
              */
             strip_pieces?: number | null;
             /** @default null */
             strip_shape?: components["schemas"]["StripShape"] | null;
+            /** @default null */
+            strip_way?: components["schemas"]["Way"] | null;
             /** Version */
             version: number;
         };
@@ -7890,6 +8852,18 @@ export interface components {
             words: string;
         };
         /**
+         * WrongOut
+         * @description Something that may go wrong.
+         */
+        WrongOut: {
+            /** Id */
+            id: string;
+            /** Spoils */
+            spoils: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * ZoneOut
          * @description A quarter of the film, in the order of heating.
          */
@@ -7920,6 +8894,149 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bay_show_schools_bay_schools_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    bay_set_own_schools_bay_schools_own_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnSchoolsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    bay_set_shop_schools_bay_schools_shop_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopSchoolsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_get_board_board_get: {
         parameters: {
             query?: never;
@@ -9278,6 +10395,106 @@ export interface operations {
             };
         };
     };
+    bay_show_bay_jobs__string_id__bay_get: {
+        parameters: {
+            query?: {
+                unit?: "in" | "mm";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    bay_note_events_jobs__string_id__bay_events_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_changes_jobs__string_id__changes_get: {
         parameters: {
             query?: {
@@ -9851,6 +11068,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    bay_job_card_jobs__string_id__job_card_pdf_get: {
+        parameters: {
+            query?: {
+                unit?: "in" | "mm";
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -10621,6 +11888,153 @@ export interface operations {
             };
         };
     };
+    strip_show_strip_off_jobs__string_id__strip_off_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strip_strip_paper_jobs__string_id__strip_off_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strip_acknowledge_jobs__string_id__strip_off_acknowledge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcknowledgeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     survey_add_window_jobs__string_id__windows_post: {
         parameters: {
             query?: never;
@@ -11296,6 +12710,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strip_set_tools_removal_tools__string_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripCarOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13219,6 +14684,100 @@ export interface operations {
             };
         };
     };
+    bay_thermometer_state_thermometer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThermometerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    bay_set_thermometer_thermometer_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThermometerAddress"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThermometerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shop_ways_of_cutting_ways_of_cutting_get: {
         parameters: {
             query?: never;
@@ -14085,6 +15644,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StripOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strip_keep_result_windows__string_id__strip_off_result_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -107,8 +107,51 @@ export const WORDS = {
   "Station": {
     "survey": "Survey",
     "shade": "Shade",
+    "strip_off": "Strip-off",
     "cut": "Cut",
-    "heat": "Heat"
+    "heat": "Heat",
+    "bay": "Bay"
+  },
+  "Phase": {
+    "protect": "protect",
+    "outside_prep": "outside prep",
+    "cut": "cut",
+    "board": "on the board",
+    "shrink": "shrink",
+    "inside_prep": "inside prep",
+    "last_rinse": "last rinse",
+    "peel": "peel",
+    "place": "place",
+    "tack": "tack",
+    "press": "press",
+    "edges": "edges",
+    "dry": "dry",
+    "put_back": "put back",
+    "first_look": "first look",
+    "strip": "take off",
+    "glue": "glue",
+    "check": "check",
+    "close": "close the car"
+  },
+  "SunSide": {
+    "none": "no sun on the car",
+    "driver": "on the driver’s side",
+    "passenger": "on the passenger’s side",
+    "back": "on the back glass"
+  },
+  "Way": {
+    "heat": "heat and peel",
+    "steam": "steam",
+    "bag": "bag and sun",
+    "soak": "soak overnight, then steam"
+  },
+  "Tool": {
+    "gun": "heat gun",
+    "steamer": "wallpaper steamer",
+    "bag": "black plastic",
+    "degreaser": "degreaser",
+    "razor": "razor",
+    "pad": "pad"
   },
   "Group": {
     "glass": "The glass",
@@ -404,6 +447,11 @@ export const ASKED_FACTS = [
     "field": "check"
   },
   {
+    "name": "strip_night",
+    "label": "It may stay overnight",
+    "field": "check"
+  },
+  {
     "name": "bare_vlt_through_old_film",
     "label": "The meter read through it",
     "field": "check"
@@ -551,6 +599,26 @@ export const WINDOW_FINDINGS = [
       "border": "dark border",
       "gasket": "plain rubber gasket",
       "bare": "bare"
+    }
+  },
+  {
+    "name": "gasket_pulls",
+    "label": "Gasket pulls out whole",
+    "group": "round_it",
+    "how": "choice",
+    "options": {
+      "no": "no",
+      "yes": "yes"
+    }
+  },
+  {
+    "name": "slider_part",
+    "label": "This part of the slider",
+    "group": "round_it",
+    "how": "choice",
+    "options": {
+      "fixed": "is fixed",
+      "slides": "slides"
     }
   },
   {
@@ -750,6 +818,16 @@ export const WINDOW_FINDINGS = [
 ] as const;
 
 export const CAR_FINDINGS = [
+  {
+    "name": "machine",
+    "label": "What it is",
+    "group": "car",
+    "how": "choice",
+    "options": {
+      "car": "car or truck",
+      "side_by_side": "off-road side-by-side"
+    }
+  },
   {
     "name": "age",
     "label": "How old",

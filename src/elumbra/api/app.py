@@ -14,6 +14,7 @@ from flask_openapi3 import Info, OpenAPI
 
 from elumbra import __version__
 from elumbra.api.base.refusals import ErrorBody
+from elumbra.api.bay.routes import bp as bay_bp
 from elumbra.api.cut.routes import bp as cut_bp
 from elumbra.api.exchange.routes import bp as exchange_bp
 from elumbra.api.heat.routes import bp as heat_bp
@@ -24,6 +25,7 @@ from elumbra.api.session.routes import bp as session_bp
 from elumbra.api.shade.routes import bp as shade_bp
 from elumbra.api.shelf.routes import bp as shelf_bp
 from elumbra.api.shop.routes import bp as shop_bp
+from elumbra.api.strip.routes import bp as strip_bp
 from elumbra.api.survey.routes import bp as survey_bp
 from elumbra.api.web import doors, errors, unit_of_work
 from elumbra.api.web.errors import no_such_address, on_validation_error
@@ -33,7 +35,8 @@ from elumbra.storage.database import Database
 _FOREVER = 31_536_000
 _SECRET_BYTES = 32
 BLUEPRINTS = (
-    session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp, heat_bp
+    session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp, heat_bp,
+    strip_bp, bay_bp,
 )  # fmt: skip
 
 

@@ -11,12 +11,14 @@ from enum import StrEnum
 from types import MappingProxyType, NoneType
 from typing import Any, get_args, get_type_hints
 
+from elumbra.core.bay import PHASE_WORDS, Phase, SunSide
 from elumbra.core.cut import WAYS, CutMethod, StripShape
 from elumbra.core.film import Colour, Construction, FilmFacts, LinerSide, StockKind, VltBasis, Warranty
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
 from elumbra.core.measure import Figure, Level, TapeMode, known_keys, short_label
+from elumbra.core.removal import Tool, Way
 from elumbra.core.survey import Finding, Group, ReadBy
 from elumbra.core.work import Coverage, ReasonKind, Station, WindowFacts
 
@@ -100,7 +102,35 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             ReasonKind.BARE_GLASS_ASSUMED: "Old film still on: the bare glass taken for granted",
             ReasonKind.OFF_ROAD_OR_SHOW: "Off-road or show vehicle, owner’s statement",
         },
-        Station: {Station.SURVEY: "Survey", Station.SHADE: "Shade", Station.CUT: "Cut", Station.HEAT: "Heat"},
+        Station: {
+            Station.SURVEY: "Survey",
+            Station.SHADE: "Shade",
+            Station.STRIP_OFF: "Strip-off",
+            Station.CUT: "Cut",
+            Station.HEAT: "Heat",
+            Station.BAY: "Bay",
+        },
+        Phase: {phase: PHASE_WORDS[phase] for phase in Phase},
+        SunSide: {
+            SunSide.NONE: "no sun on the car",
+            SunSide.DRIVER: "on the driver’s side",
+            SunSide.PASSENGER: "on the passenger’s side",
+            SunSide.BACK: "on the back glass",
+        },
+        Way: {
+            Way.HEAT: "heat and peel",
+            Way.STEAM: "steam",
+            Way.BAG: "bag and sun",
+            Way.SOAK: "soak overnight, then steam",
+        },
+        Tool: {
+            Tool.GUN: "heat gun",
+            Tool.STEAMER: "wallpaper steamer",
+            Tool.BAG: "black plastic",
+            Tool.DEGREASER: "degreaser",
+            Tool.RAZOR: "razor",
+            Tool.PAD: "pad",
+        },
         Group: {
             Group.GLASS: "The glass",
             Group.ON_IT: "On it",

@@ -7,7 +7,9 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from elumbra.core.bay import StepBook, parse_step_book
 from elumbra.core.law import LawFile, parse_law_file
+from elumbra.core.removal import RemovalTable, parse_removal_table
 from elumbra.core.starting import StartingValues, parse_starting_values
 
 _DATA = Path(__file__).parent.parent / "data"
@@ -47,3 +49,15 @@ def bodies() -> dict[str, Any]:
     """Window lists by body style, in walkaround order."""
     found: dict[str, Any] = read_data("bodies.json")["bodies"]
     return found
+
+
+@cache
+def step_book() -> StepBook:
+    """The shipped steps of the work."""
+    return parse_step_book(read_data("steps.json"))
+
+
+@cache
+def removal_table() -> RemovalTable:
+    """The shipped decision table of removal."""
+    return parse_removal_table(read_data("removal.json"))

@@ -189,6 +189,17 @@ def note_event(session: Session, event: StepEvent, *, person_id: str) -> StepEve
     return as_record(row, StepEventRecord)
 
 
+def event_by_id(session: Session, event_id: str) -> StepEventRecord | None:
+    """An event by the id that its screen made."""
+    row = session.get(StepEventRow, event_id)
+    return None if row is None else as_record(row, StepEventRecord)
+
+
+def has_events(session: Session, job_id: str) -> bool:
+    """Whether anything happened at a step of a job."""
+    return session.scalar(select(StepEventRow.id).where(StepEventRow.job_id == job_id).limit(1)) is not None
+
+
 def events_of(session: Session, job_id: str) -> list[StepEventRecord]:
     """A job's events in the order in which they happened."""
     query = select(StepEventRow).where(StepEventRow.job_id == job_id)

@@ -185,6 +185,8 @@ class CutMark:
     film_id: str
     lot: str
     roll: str
+    stock_id: str = ""
+    count: int = 0  # of what was used, along the roll; 0 where an older release booked it
     cutting_id: str = ""
     on_day: str = ""
     person: str = ""
@@ -230,7 +232,7 @@ class CuttingRecord(Record):
     def marks(self) -> tuple[CutMark, ...]:
         """What was cut, window by window; those to be cut again left out."""
         again = set(self.content.get("again", ()))
-        said = {"cutting_id": self.id, "on_day": self.on_day, "person": self.person_name}
+        said: dict[str, Any] = {"cutting_id": self.id, "on_day": self.on_day, "person": self.person_name}
         return tuple(CutMark(**one, **said) for one in self.content.get("windows", ()) if one["window_id"] not in again)
 
     @property

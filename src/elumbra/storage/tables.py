@@ -362,6 +362,7 @@ class StepEventRow(Base):
     """Append-only: what happened at a step of the work. Sent twice, kept once."""
 
     __tablename__ = "step_event"
+    __table_args__ = (Index("step_event_kind", "kind"),)
 
     id: Mapped[str] = mapped_column(String(64), primary_key=True)  # made by the screen
     job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
@@ -372,6 +373,21 @@ class StepEventRow(Base):
     at: Mapped[datetime]  # when it arrived here
     person_id: Mapped[str]
     value: Mapped[str] = mapped_column(Text, default="")
+
+
+class WorkTimeRow(Base):
+    """How long somebody worked on a step or phase, worked out from a job's events; the id is the tick's."""
+
+    __tablename__ = "work_time"
+    __table_args__ = (Index("work_time_what", "window_kind", "what"),)
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
+    window_kind: Mapped[str]  # empty for the car as a whole
+    what: Mapped[str]  # step:<id> or phase:<name>
+    person_id: Mapped[str]
+    minutes: Mapped[float]
+    at: Mapped[datetime]
 
 
 class SummaryRow(Base):

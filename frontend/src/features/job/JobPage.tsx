@@ -17,7 +17,7 @@ import {
 } from "../../shared";
 import { jobQuery, planQuery, taskQuery, useFollowJob, useJobChange } from "./api";
 import { ConflictDialog } from "./components/ConflictDialog";
-import { Band } from "./components/Band";
+import { Band, stationMark } from "./components/Band";
 import { VehicleFacts } from "./components/survey/VehicleFacts";
 
 const SurveyStation = lazy(async () => ({
@@ -28,7 +28,12 @@ const CutStation = lazy(async () => ({ default: (await import("./stations/CutSta
 
 const HeatStation = lazy(async () => ({ default: (await import("./stations/HeatStation")).HeatStation }));
 
+const BayStation = lazy(async () => ({ default: (await import("./stations/BayStation")).BayStation }));
+const StripStation = lazy(async () => ({ default: (await import("./stations/StripStation")).StripStation }));
+
 const STATIONS = Object.entries(WORDS.Station);
+/** Keys: a number each, S for the siding. */
+const KEYS = STATIONS.map(([name]) => [stationMark(name).toLowerCase(), name] as const);
 
 /** One car: its glass on top, the stations below, the panel of the station for the picked window. */
 export function JobPage() {
@@ -123,6 +128,8 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
           />
         )}
         {station === "heat" && <HeatStation job={job} window={selected} onSelect={select} />}
+        {station === "bay" && <BayStation job={job} window={selected} onSelect={select} />}
+        {station === "strip_off" && <StripStation job={job} window={selected} onSelect={select} />}
         {!STATIONS.some(([name]) => name === station) && (
           <Empty words={`There is no station “${station}”.`}>
             <Button component={Link} to={`/jobs/${job.id}/survey`}>
@@ -169,7 +176,7 @@ function useWalk(job: Job, selected: string | null, setParams: SetParams) {
     const open = (name: string) => () =>
       void navigate({ pathname: `/jobs/${job.id}/${name}`, search: window.location.search });
     return {
-      ...Object.fromEntries(STATIONS.map(([name], i) => [String(i + 1), open(name)])),
+      ...Object.fromEntries(KEYS.map(([key, name]) => [key, open(name)])),
       ArrowRight: () => step(1),
       ArrowLeft: () => step(-1),
       Home: () => select(null),
@@ -204,8 +211,10 @@ function StationLine({
         "@media print": { display: "none" },
       }}
     >
-      {STATIONS.map(([name, words], i) => {
+      {STATIONS.map(([name, words]) => {
         const here = name === station;
+        const siding = name === "strip_off";
+        if (siding && !here && !job.windows.some((one) => one.ticks.strip_off !== null)) return null;
         return (
           <Box
             key={name}
@@ -220,10 +229,14 @@ function StationLine({
               textDecoration: "none",
               fontWeight: 700,
               fontSize: "1.1rem",
+              // A siding: it branches off before Cut and comes back.
+              ...(siding
+                ? { border: 1, borderStyle: "dashed", borderColor: "divider", my: 0.5, py: 0.5 }
+                : {}),
             }}
           >
             <Box component="span" sx={{ opacity: 0.75, mr: 1, fontWeight: 500 }}>
-              {i + 1}
+              {stationMark(name)}
             </Box>
             {words}
           </Box>

@@ -13,10 +13,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from "../../shared";
+import { BaySchools } from "./components/BaySchools";
 import { Cutter } from "./components/Cutter";
 import { HomeStates } from "./components/HomeStates";
 import { LightMeter } from "./components/LightMeter";
 import { ShrinkSchool } from "./components/ShrinkSchool";
+import { Thermometer } from "./components/Thermometer";
 import { WaysOfCutting } from "./components/WaysOfCutting";
 import { shownAs } from "./logic/shown";
 import { startingValuesQuery, useSetValue } from "./api";
@@ -39,8 +41,10 @@ export function ShopPage() {
       <HomeStates />
       <WaysOfCutting />
       <ShrinkSchool />
+      <BaySchools />
       <LightMeter />
       <Cutter />
+      <Thermometer />
       {values.data.told.map((words) => (
         <Typography key={words} role="status" sx={{ mb: 1, fontWeight: 700 }}>
           {words}

@@ -84,6 +84,47 @@ export const useSetSchool = () =>
     onRefused: (_, client) => refresh(client, ["shrink-school"]),
   });
 
+export const baySchoolsQuery = () =>
+  queryOptions({ queryKey: ["bay-schools"], queryFn: () => unwrap(api.GET("/api/bay-schools")) });
+
+export const useSetShopSchools = () =>
+  useWrite({
+    scope: "bay-schools",
+    prepare: asItIs<Schemas["ShopSchoolsBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/bay-schools/shop", { body, headers })),
+    onDone: (schools, client) => {
+      client.setQueryData(baySchoolsQuery().queryKey, schools);
+      refresh(client, ["bay"]);
+    },
+    onRefused: (_, client) => refresh(client, ["bay-schools"]),
+  });
+
+export const useSetOwnSchools = () =>
+  useWrite({
+    scope: "bay-schools",
+    prepare: asItIs<Schemas["OwnSchoolsBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/bay-schools/own", { body, headers })),
+    onDone: (schools, client) => {
+      client.setQueryData(baySchoolsQuery().queryKey, schools);
+      refresh(client, ["bay"]);
+    },
+    onRefused: (_, client) => refresh(client, ["bay-schools"]),
+  });
+
+export const thermometerStateQuery = () =>
+  queryOptions({ queryKey: ["thermometer", "state"], queryFn: () => unwrap(api.GET("/api/thermometer")) });
+
+export const useSetThermometer = () =>
+  useWrite({
+    scope: "thermometer",
+    prepare: asItIs<{ address: string; version: number }>,
+    send: (body, headers) => unwrap(api.PUT("/api/thermometer", { body, headers })),
+    onDone: (state, client) => {
+      client.setQueryData(thermometerStateQuery().queryKey, state);
+    },
+    onRefused: (_, client) => refresh(client, ["thermometer"]),
+  });
+
 export const useSetValue = () =>
   useWrite({
     scope: "starting-values",

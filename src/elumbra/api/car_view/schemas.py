@@ -247,8 +247,10 @@ class TicksOut(BaseModel):
 
     survey: Tick
     shade: Tick
+    strip_off: Tick | None  # only where old film comes off
     cut: Tick
     heat: Tick
+    bay: Tick
 
 
 @part(frozen=True, kw_only=True, config=SAID)

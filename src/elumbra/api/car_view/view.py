@@ -31,7 +31,8 @@ from elumbra.api.car_view.schemas import (
 from elumbra.api.car_view.shade_view import heat_out, reason_out, shade_out
 from elumbra.api.car_view.survey_view import follows_out, other_side, pane_out, shelf_link, suggested
 from elumbra.api.car_view.verdicts import question_out, verdict_out
-from elumbra.car import JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
+from elumbra.api.car_view.work_ticks import bay_if_begun, work_ticks
+from elumbra.car import Bay, JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Position
 from elumbra.core.law import Jurisdiction, VerdictWord
@@ -76,7 +77,7 @@ def job_screen(session: Session, job_id: str) -> JobOut:
         car = car_of(document, shop)
     except CoreError as error:
         return _job_out(session, parts, shop, None, stuck=error.message, hashed="")
-    screen = _Screen(parts, shop, car, ShelfOf(session, parts.windows))
+    screen = _Screen(parts, shop, car, ShelfOf(session, parts.windows), bay_if_begun(session, car, parts))
     return _job_out(session, parts, shop, screen, stuck=None, hashed=input_hash(document))
 
 
@@ -220,8 +221,8 @@ def _papers(record: Jurisdiction) -> StatePapers:
 class _Screen:
     """A car's windows as its screens show them."""
 
-    def __init__(self, parts: JobParts, shop: Shop, car: Car, shelf: ShelfOf) -> None:
-        self.parts, self.shop, self.car, self.shelf = parts, shop, car, shelf
+    def __init__(self, parts: JobParts, shop: Shop, car: Car, shelf: ShelfOf, bay: Bay | None) -> None:
+        self.parts, self.shop, self.car, self.shelf, self.bay = parts, shop, car, shelf, bay
         self.on_file = shop.on_file
 
     def windows(self, rear: float | None) -> list[WindowOut]:
@@ -275,7 +276,7 @@ class _Screen:
             held_at=hold.station if hold else None,
             settled_by=_settled_by(car, window),
             held_by=[question_out(question) for question in hold.questions] if hold else [],
-            ticks=TicksOut.model_validate(ticks(car, record.id)),
+            ticks=TicksOut.model_validate({**ticks(car, record.id), **work_ticks(window, self.bay)}),
         )
 
     def _choices(self, window: Window, rear: float | None) -> Mapping[str, Any]:

@@ -132,7 +132,15 @@ class _Part:
     def content(self) -> dict[str, object]:
         return {
             "windows": [
-                {"window_id": m.window_id, "label": m.label, "film_id": m.film_id, "lot": m.lot, "roll": m.roll}
+                {
+                    "window_id": m.window_id,
+                    "label": m.label,
+                    "film_id": m.film_id,
+                    "lot": m.lot,
+                    "roll": m.roll,
+                    "stock_id": m.stock_id,
+                    "count": m.count,
+                }
                 for m in self.marks
             ],
             "taken": [asdict(one) for one in self.taken],
@@ -160,7 +168,8 @@ def _book_source(
             continue
         _move(session, left, share, part.id, part.job, person_id, sign=-1)
         part.taken.append(_taken(left, share))
-        part.marks += [part.own(mark) for mark in _marks(film, source) if part.cuts(mark.window_id)]
+        own = [mark for mark in _marks(film, source) if part.cuts(mark.window_id)]
+        part.marks += [part.own(mark) for mark in _with_counts(own, film, source, share.used)]
         if share.kept:
             part.kept += [_put_on_rack(session, left, one, part.job, part.id, person_id) for one in wanted]
 
@@ -233,6 +242,16 @@ def _marks(film: FilmPlan, source: PlanStock) -> list[CutMark]:
     return list(found.values())
 
 
+def _with_counts(marks: list[CutMark], film: FilmPlan, source: PlanStock, used: int) -> list[CutMark]:
+    """What each window used of what was taken, by the area of its pieces."""
+    areas = [
+        sum(p.film_area for p in film.pieces if p.stock_id == source.id and p.window_id == mark.window_id)
+        for mark in marks
+    ]
+    shares = shared_out(Booking(used, 0, 0), areas)
+    return [replace(mark, stock_id=source.id, count=one.used) for mark, one in zip(marks, shares, strict=True)]
+
+
 def take_back(session: Session, cutting_id: str, *, version: int, person_id: str) -> str:
     """Undo a cut within its day: film goes back on the rolls, kept offcuts off the rack. The job's id.
 
@@ -282,29 +301,9 @@ def _give_back(session: Session, record: CuttingRecord, person_id: str) -> None:
     for taken in record.taken:
         source = stock(session).get(taken.stock_id)
         _move(session, source, Booking(taken.used, taken.kept, taken.waste), record.id, job, person_id, sign=1)
-
-
-def cut_again(session: Session, cutting_id: str, window_id: str, *, version: int, person_id: str) -> str:
-    """A window's film is spoilt: it is planned and cut once more. The job's id.
-
-    Raises
-    ------
-    NotFoundError
-        Nothing was cut for this window then.
-    """
-    record = cuttings(session).get_present(cutting_id)
-    if window_id not in {mark.window_id for mark in record.marks}:
-        raise NotFoundError("window of this cut", window_id)
-    again = [*record.content.get("again", ()), window_id]
-    changed = replace(record, version=version, content={**record.content, "again": again})
-    cuttings(session).update(changed, person_id=person_id, action="cut again")
-    _placed_no_more(session, window_id, person_id)
-    return record.job_id
-
-
-def _placed_no_more(session: Session, window_id: str, person_id: str) -> None:
-    """The film that its pieces were put on by hand is cut: the new ones are planned."""
-    window = windows(session).find(window_id)
-    if window is not None and not window.removed and window.facts.get("by_hand"):
-        free = replace(window, facts={**window.facts, "by_hand": []})
-        windows(session).update(free, person_id=person_id, action="planned anew")
+    for one in record.content.get("lost", ()):
+        for kind, count in ((MovementKind.USED, -one["count"]), (MovementKind.WASTE, one["count"])):
+            ledger.move(
+                session, one["stock_id"], kind, count, person_id=person_id, job_id=job.id, cutting_id=record.id,
+                note=f"job {job.number}, taken back",
+            )  # fmt: skip

@@ -32,6 +32,7 @@ from elumbra.api.cut.schemas import (
     TaskOut,
 )
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
+from elumbra.car import cut_again as cut_again_of
 from elumbra.documents.cut_sheet import cut_sheet_pdf
 from elumbra.documents.cutter_files import CutterSettings, to_csv, to_dxf, to_hpgl
 from elumbra.documents.labels import LabelOn
@@ -307,9 +308,7 @@ def cut_again(path: IdPath, body: AgainBody) -> Response:
     """A window's film is spoilt: plan and cut it once more."""
     return _job(
         write(
-            lambda session: knife.cut_again(
-                session, path.id, body.window_id, version=body.version, person_id=acting().id
-            )
+            lambda session: cut_again_of(session, path.id, body.window_id, version=body.version, person_id=acting().id)
         )
     )
 

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from elumbra.api.base.bodies import sent
 from elumbra.api.car_view.briefs import briefs
 from elumbra.api.car_view.law_books import check_states, home_states, judged_now
+from elumbra.api.car_view.view import load_car
 from elumbra.api.car_view.ways import way_for
 from elumbra.api.jobs.schemas import (
     BoardOut,
@@ -24,7 +25,7 @@ from elumbra.api.jobs.schemas import (
     JobPatch,
     ListQuery,
 )
-from elumbra.car import glass_shelf, merged_answers, shop_starting_values, stored_facts
+from elumbra.car import glass_shelf, merged_answers, not_put_back, shop_starting_values, stored_facts
 from elumbra.car.shop import own_figures
 from elumbra.core.errors import CoreError
 from elumbra.core.survey import CAR_FINDINGS
@@ -96,6 +97,7 @@ def create_job(session: Session, body: JobCreate, *, person_id: str) -> str:
         "mirrors_both_sides": body.mirrors_both_sides,
         "model_year": body.model_year,
         "cut_method": way_for(session, person_id),
+        "findings": style.get("findings", {}),
     }
     job = JobRecord(
         number=number,
@@ -154,10 +156,31 @@ def change_job(session: Session, job_id: str, body: JobPatch, *, person_id: str)
     record = jobs(session).get_present(job_id)
     if "findings" in facts:
         facts["findings"] = merged_answers(record.facts.get("findings", {}), facts["findings"], CAR_FINDINGS)
+    if changes.get("status") == "done" and record.status != "done":
+        _check_put_back(session, job_id)
     whole = stored_facts({**record.facts, **facts}, VehicleFacts)
     changed = replace(record, version=body.version, facts=whole, **changes)
     jobs(session).update(changed, person_id=person_id)
     return job_id
+
+
+def _check_put_back(session: Session, job_id: str) -> None:
+    """A car is not closed while something of it lies in a box.
+
+    Raises
+    ------
+    CoreError
+        What was taken apart and is not put back, by name.
+    """
+    try:
+        car, parts, _ = load_car(session, job_id)
+    except CoreError:
+        return  # a stuck job has no runs; it may be set aside
+    if apart := not_put_back(session, car, parts):
+        raise CoreError(
+            f"Not put back yet: {', '.join(apart)}. Put it back and tick it in the bay, then close the car.",
+            fields={"status": f"{len(apart)} to put back."},
+        )
 
 
 def _stored_time(moment: datetime) -> datetime:

@@ -7,6 +7,13 @@ from elumbra.core.survey.helps import then
 
 ON_CAR = (
     Finding(
+        name="machine",
+        label="What it is",
+        group=Group.CAR,
+        options={"car": "car or truck", "side_by_side": "off-road side-by-side"},
+        follows={"side_by_side": then("Wash the whole machine first", ReadBy.BAY, "11", minutes=25)},
+    ),
+    Finding(
         name="age",
         label="How old",
         group=Group.CAR,

@@ -66,6 +66,23 @@ ROUND_GLASS = (
             )
         },
     ),
+    Finding(
+        name="gasket_pulls",
+        label="Gasket pulls out whole",
+        group=Group.ROUND_IT,
+        options=YES_NO,
+        kinds=FIXED,
+        under=("edge", ("gasket",)),
+        follows={"yes": then("Pull it out: time is saved; note it, put it back", ReadBy.BAY, "11", minutes=4)},
+    ),
+    Finding(
+        name="slider_part",
+        label="This part of the slider",
+        group=Group.ROUND_IT,
+        options={"fixed": "is fixed", "slides": "slides"},
+        kinds=frozenset({WindowKind.SLIDER}),
+        follows={"slides": then("Shut it to trace, open it a hand to clean its edge", ReadBy.BAY, "11", minutes=2)},
+    ),
     *(
         Finding(
             name=f"border_{edge}",

@@ -20,7 +20,15 @@ from elumbra.core.work.choose import (
     rear_vlt,
     shades_by_film,
 )
-from elumbra.core.work.cutting import Hold, Station, ToCut, lay_out_strip, pieces_of, windows_to_cut
+from elumbra.core.work.cutting import (
+    Hold,
+    Station,
+    ToCut,
+    lay_out_strip,
+    mirror_pairs,
+    pieces_of,
+    windows_to_cut,
+)
 from elumbra.core.work.facts import (
     Coverage,
     GlassFacts,
@@ -136,6 +144,7 @@ __all__ = [
     "look_over",
     "may_be_unsaid",
     "measure_window",
+    "mirror_pairs",
     "nearest_match",
     "no_film_reason",
     "pane_facts",

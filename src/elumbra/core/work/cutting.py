@@ -59,8 +59,10 @@ class Station(StrEnum):
 
     SURVEY = "survey"
     SHADE = "shade"
+    STRIP_OFF = "strip_off"  # a siding, where old film comes off
     CUT = "cut"
     HEAT = "heat"
+    BAY = "bay"
 
 
 @dataclass(frozen=True)
@@ -139,7 +141,7 @@ def windows_to_cut(
     """
     to_cut: dict[str, dict[str, PaneToCut]] = {}
     held: dict[str, Hold] = {}
-    pairs = _mirror_pairs(job.windows)
+    pairs = mirror_pairs(job.windows)
     for window in job.windows:
         if window.film_id is None or window.is_cut:
             continue
@@ -303,7 +305,7 @@ def _in_strips(
     return found
 
 
-def _mirror_pairs(windows: Sequence[Window]) -> dict[str, str]:
+def mirror_pairs(windows: Sequence[Window]) -> dict[str, str]:
     """Windows that are each other's mirror image and get the same film, by a shared name."""
     by_id = {window.id: window for window in windows}
     pairs: dict[str, str] = {}

@@ -20,6 +20,7 @@ from elumbra.core.cut import CutMethod, PutByHand, StripShape
 from elumbra.core.glass import GlassType, Position, Side, WindowKind
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
+from elumbra.core.removal import Way
 from elumbra.core.survey import Answer, Answers, Follows, asked_findings, window_follows
 
 
@@ -92,6 +93,8 @@ class WindowFacts(GlassFacts):
     old_film: bool = fact("Old film on it", default=False, on_both=True)
     old_film_stays: bool = fact("It stays on, new film over it", default=False, under="old_film", on_both=True)
     old_film_off: bool = fact("It is off now", default=False, under="old_film", on_both=True)
+    strip_way: Way | None = fact(default=None, on_both=True)  # how old film comes off; None: as advised
+    strip_night: bool = fact("It may stay overnight", default=False, under="old_film", on_both=True)
     bare_vlt_through_old_film: bool = fact("The meter read through it", default=False, under="old_film")
     findings: Answers = fact(factory=dict)  # by name, as the table of findings declares them
     readings_kept: bool = fact(default=False)  # somebody stands by readings that may be off

@@ -11,9 +11,11 @@ const LOW_SCREEN = "(max-height: 860px), (max-width: 600px)";
 const LOWEST = 34;
 const UNKNOWN = { width: 74, height: 26 };
 const PAD = 6;
-const LEAST_WIDTH = 92;
+const LEAST_WIDTH = 118;
 /** Figure and ticks on one line need more. */
-const LEAST_SMALL = 124;
+const LEAST_SMALL = 140;
+/** One tick more, where old film comes off. */
+const SIDING_WIDTH = 40;
 /** Room for a label on one line, where the windows leave it. */
 const LABEL_WIDTH = 128;
 
@@ -62,7 +64,7 @@ export function Band({ job, selected, onSelect }: Props) {
       {job.windows.map((window) => {
         const isSelected = window.id === selected;
         const paneWidth = Math.max(
-          small ? LEAST_SMALL : LEAST_WIDTH,
+          (small ? LEAST_SMALL : LEAST_WIDTH) + (window.ticks.strip_off === null ? 0 : SIDING_WIDTH),
           (window.pane.width_mm ?? 0) * scale + 2 * PAD,
           window.pane.ring.length ? 0 : UNKNOWN.width + 2 * PAD,
         );
@@ -203,12 +205,19 @@ const GLYPH: Record<Tick, string> = { done: "✓", open: "–", trouble: "!" };
 const SAID: Record<Tick, string> = { done: "done", open: "open", trouble: "held" };
 const INK: Record<Tick, string> = { done: "success.main", open: "text.secondary", trouble: "error.main" };
 const STATIONS = Object.keys(WORDS.Station) as (keyof JobWindow["ticks"])[];
+const NUMBERED = STATIONS.filter((station) => station !== "strip_off");
+
+/** A station's number; the siding has a letter. */
+export function stationMark(station: string): string {
+  return station === "strip_off" ? "S" : String(NUMBERED.indexOf(station as (typeof NUMBERED)[number]) + 1);
+}
 
 function Ticks({ window }: { window: JobWindow }) {
   return (
     <Box component="span" sx={{ display: "flex", gap: 0.75, fontSize: "0.95rem" }}>
-      {STATIONS.map((station, i) => {
+      {STATIONS.map((station) => {
         const tick = window.ticks[station];
+        if (tick === null) return null;
         return (
           <Box
             component="span"
@@ -218,7 +227,7 @@ function Ticks({ window }: { window: JobWindow }) {
             sx={{ color: INK[tick], fontWeight: 700 }}
           >
             <span aria-hidden="true">
-              {i + 1}
+              {stationMark(station)}
               {GLYPH[tick]}
             </span>
           </Box>

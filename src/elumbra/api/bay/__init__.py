@@ -1,0 +1,1 @@
+"""The bay: runs, what happens, conditions, schools."""

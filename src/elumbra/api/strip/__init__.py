@@ -1,0 +1,1 @@
+"""Strip-off: how old film comes off, what it risks, what was signed."""

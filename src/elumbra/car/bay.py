@@ -1,0 +1,245 @@
+"""A job's work in the bay: runs from the looked-over car, its events and the shop's schools; for screens and paper."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from elumbra.car.records import JobParts
+from elumbra.core.bay import (
+    CarRuns,
+    Day,
+    DayError,
+    Event,
+    Hands,
+    Happened,
+    Removal,
+    SunSide,
+    car_runs,
+)
+from elumbra.core.removal import Advice, Case, OldLook, OwnResult, Tool, Way, advise
+from elumbra.core.survey import Answers
+from elumbra.core.work import Car, Window
+from elumbra.storage import data_files
+from elumbra.storage.kept_settings import kept
+from elumbra.storage.ledger import events_of
+from elumbra.storage.records import StepEventRecord
+from elumbra.storage.store import people
+from elumbra.storage.work_times import newest_of_kind
+
+SHOP_SCHOOLS = "bay_schools"
+SHRINK_SCHOOL = "shrink_school"
+REMOVAL_TOOLS = "removal_tools"
+
+
+def own_schools_name(person_id: str) -> str:
+    """Name of the setting with a person's own schools."""
+    return f"bay_schools:{person_id}"
+
+
+@dataclass(frozen=True)
+class BaySettings:
+    """How the shop and one person work."""
+
+    schools: Mapping[str, str]
+    learner: bool
+    home: bool
+    shrink: Mapping[str, str]
+    tools: frozenset[Tool]
+
+    def hands(self, *, metric: bool = False) -> Hands:
+        """As the core asks."""
+        return Hands(self.schools, self.shrink, self.learner, self.home, metric)
+
+
+def settings_for(session: Session, person_id: str) -> BaySettings:
+    """The shop's schools with a person's own laid over them."""
+    shop, _ = kept(session, SHOP_SCHOOLS, {})
+    own, _ = kept(session, own_schools_name(person_id), {})
+    shrink, _ = kept(session, SHRINK_SCHOOL, {})
+    tools, _ = kept(session, REMOVAL_TOOLS, [one.value for one in Tool])
+    said = {**shop.get("schools", {}), **own.get("schools", {})}
+    return BaySettings(
+        schools={name: one for name, one in said.items() if one},
+        learner=bool(own.get("learner", False)),
+        home=bool(shop.get("home", False)),
+        shrink={name: one for name, one in shrink.items() if one},
+        tools=frozenset(Tool(one) for one in tools if one in list(Tool)),
+    )
+
+
+@dataclass(frozen=True)
+class Bay:
+    """A job's work as it stands."""
+
+    runs: CarRuns
+    events: Sequence[Event]
+    day: Day
+    removals: Mapping[str, Removal]
+    acknowledged: Mapping[str, Event] = field(default_factory=dict)  # by window whose old film comes off
+
+
+def seconds(moment: datetime) -> float:
+    """A stored time as the core counts."""
+    return moment.replace(tzinfo=UTC).timestamp()
+
+
+def core_events(session: Session, job_id: str) -> list[Event]:
+    """A job's events as the core adds them up; what this release does not know is left out."""
+    names = {person.id: person.name for person in people(session).all(removed_too=True)}
+    return [found for one in events_of(session, job_id) if (found := _event(one, names)) is not None]
+
+
+def _event(record: StepEventRecord, names: Mapping[str, str]) -> Event | None:
+    if record.kind not in list(Happened):
+        return None
+    try:
+        value = json.loads(record.value) if record.value else {}
+    except ValueError:
+        value = {}
+    return Event(
+        record.id, Happened(record.kind), seconds(record.happened_at), record.person_id,
+        names.get(record.person_id, record.person_id), record.window_id, value if isinstance(value, dict) else {},
+    )  # fmt: skip
+
+
+def load_bay(session: Session, car: Car, parts: JobParts, settings: BaySettings, *, metric: bool = False) -> Bay:
+    """The work of a job whose car was looked over."""
+    events = core_events(session, parts.job.id)
+    day = day_of(events)
+    removals, acknowledged = _removals(session, car, events, day, settings)
+    runs = car_runs(
+        data_files.step_book(), car, events, day=day, hands=settings.hands(metric=metric), removals=removals
+    )
+    return Bay(runs, events, day, removals, acknowledged)
+
+
+def day_of(events: Sequence[Event]) -> Day:
+    """The conditions that were said last; none where nobody said."""
+    said = [one for one in events if one.kind is Happened.CONDITIONS]
+    if not said:
+        return Day()
+    value = max(said, key=lambda one: (one.at, one.id)).value
+    try:
+        return Day(
+            glass_c=_number(value.get("glass_c")),
+            shop_c=_number(value.get("shop_c")),
+            humidity=_number(value.get("humidity")),
+            outside_low_c=_number(value.get("outside_low_c")),
+            sun=SunSide(value.get("sun", "none")),
+            wind=bool(value.get("wind", False)),
+        )
+    except (DayError, ValueError):
+        return Day()
+
+
+def _number(value: Any) -> float | None:
+    return float(value) if isinstance(value, int | float) else None
+
+
+def is_removal(window: Window) -> bool:
+    """Whether a window's old film comes off, or came off in this job."""
+    return window.old_film and not window.old_film_stays
+
+
+def case_of(window: Window, day: Day, tools: frozenset[Tool], *, night: bool) -> Case:
+    """A window with old film as the adviser asks."""
+    found: Answers = window.findings
+    years = found.get("old_film_years")
+    looks = found.get("old_film_look", ())
+    return Case(
+        kind=window.kind,
+        glass=window.glass_type,
+        years=int(str(years)) if years is not None else None,
+        two_layers=found.get("old_film_layers") == "two",
+        looks=frozenset(OldLook(one) for one in looks if one in list(OldLook)),
+        lines=_lines(found),
+        chipped="chipped" in found.get("condition", ()),
+        celsius=day.coldest if day.outside_low_c is None else max(day.outside_low_c, day.coldest or -50.0),
+        sun=day.sun is not SunSide.NONE,
+        night=night,
+        tools=tools,
+    )
+
+
+def _lines(found: Answers) -> bool | None:
+    """Whether there are printed lines; None while one of the two was not looked for and the other is not there."""
+    said = [found.get("defroster"), found.get("antenna")]
+    if "yes" in said:
+        return True
+    return False if said == ["no", "no"] else None
+
+
+def cases_of(session: Session, car: Car, day: Day, settings: BaySettings) -> dict[str, Advice]:
+    """By window with old film, the ways it may come off."""
+    own = own_results(session)
+    table = data_files.removal_table()
+    return {
+        window.id: advise(
+            case_of(window, day, settings.tools, night=window.strip_night), table, own=own, starting=car.starting
+        )
+        for window in car.job.windows
+        if is_removal(window)
+    }
+
+
+def own_results(session: Session) -> list[OwnResult]:
+    """How old film came off in this shop."""
+    found = []
+    for one in newest_of_kind(session, Happened.STRIP_RESULT):
+        try:
+            value = json.loads(one.value)
+            minutes = value.get("minutes")
+            found.append(
+                OwnResult(
+                    Way(value["way"]), value["layer"] == "both", value["glue"] == "yes",
+                    float(minutes) if isinstance(minutes, int | float) else None,
+                )
+            )  # fmt: skip
+        except (KeyError, TypeError, ValueError):
+            continue
+    return found
+
+
+def _removals(
+    session: Session, car: Car, events: Sequence[Event], day: Day, settings: BaySettings
+) -> tuple[dict[str, Removal], dict[str, Event]]:
+    advice = cases_of(session, car, day, settings)
+    acknowledged = {
+        one.window_id: one for one in events if one.kind is Happened.ACKNOWLEDGED and one.window_id is not None
+    }
+    branches = {one.window_id: str(one.value.get("layer", "")) for one in events if one.kind is Happened.BRANCH}
+    found = {}
+    for window in car.job.windows:
+        if window.id not in advice:
+            continue
+        ranked = advice[window.id]
+        way = window.strip_way or (ranked.first.way if ranked.first else ranked.ranked[0].way)
+        price = next(one.price.high for one in ranked.ranked if one.way is way)
+        layer = branches.get(window.id, "not_yet")
+        found[window.id] = Removal(
+            way=way.value,
+            glue_by=ranked.glue.way.value,
+            came_off=layer if layer in ("both", "face_only") else "not_yet",
+            price=price,
+            acknowledged=window.id in acknowledged,
+        )
+    return found, acknowledged
+
+
+def not_put_back(session: Session, car: Car, parts: JobParts) -> list[str]:
+    """What was taken apart on a car and is not put back, in words; empty where it may be closed."""
+    if not events_of(session, parts.job.id):
+        return []
+    bay = load_bay(session, car, parts, settings_for(session, ""))
+    book, labels = data_files.step_book(), {window.id: window.label for window in car.job.windows}
+    told = []
+    for run, thing in bay.runs.apart:
+        label = labels.get(run.removeprefix("strip:"), "")
+        told.append(f"{book.things[thing]} ({label})" if label else book.things[thing])
+    return told

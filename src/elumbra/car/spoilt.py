@@ -1,0 +1,90 @@
+"""A window's film is spoilt: it is planned and cut once more, and what it took is waste with its reason."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from elumbra.core.units import format_inches
+from elumbra.storage import ledger
+from elumbra.storage.ledger import MovementKind, counts
+from elumbra.storage.records import CuttingRecord
+from elumbra.storage.store import NotFoundError, cuttings, jobs, windows
+
+Lost = dict[str, Any]
+"""Stock and count that were booked as waste."""
+
+
+def cut_again(
+    session: Session, cutting_id: str, window_id: str, *, version: int, person_id: str, lost: Sequence[Lost] = ()
+) -> str:
+    """A window's film is spoilt: it is planned and cut once more. The job's id.
+
+    ``lost`` says what of the cut was booked as waste, so that it is undone where the whole cut is taken back.
+
+    Raises
+    ------
+    NotFoundError
+        Nothing was cut for this window then.
+    """
+    record = cuttings(session).get_present(cutting_id)
+    if window_id not in {mark.window_id for mark in record.marks}:
+        raise NotFoundError("window of this cut", window_id)
+    again = [*record.content.get("again", ()), window_id]
+    content = {**record.content, "again": again, "lost": [*record.content.get("lost", ()), *lost]}
+    changed = replace(record, version=version, content=content)
+    cuttings(session).update(changed, person_id=person_id, action="cut again")
+    _placed_no_more(session, window_id, person_id)
+    return record.job_id
+
+
+def _placed_no_more(session: Session, window_id: str, person_id: str) -> None:
+    """The film that its pieces were put on by hand is cut: the new ones are planned."""
+    window = windows(session).find(window_id)
+    if window is not None and not window.removed and window.facts.get("by_hand"):
+        free = replace(window, facts={**window.facts, "by_hand": []})
+        windows(session).update(free, person_id=person_id, action="planned anew")
+
+
+def spoilt(session: Session, job_id: str, window_id: str, *, why: str, person_id: str) -> str:
+    """Book a window's piece as waste and have it cut again; what was booked, in words.
+
+    Empty where no cut of it was booked: then no film of the rack is known to be lost.
+    """
+    record = _cutting_of(session, job_id, window_id)
+    if record is None:
+        return ""
+    lost, told = _to_waste(session, record, window_id, why, person_id)
+    cut_again(session, record.id, window_id, version=record.version, person_id=person_id, lost=lost)
+    return "; ".join(told) or "Its film is cut again; how much is lost was not kept by the release that booked it."
+
+
+def _cutting_of(session: Session, job_id: str, window_id: str) -> CuttingRecord | None:
+    """The cutting that a window's film is from, the newest first."""
+    for record in reversed(cuttings(session).all(order="on_day", job_id=job_id)):
+        if any(mark.window_id == window_id for mark in record.marks):
+            return record
+    return None
+
+
+def _to_waste(
+    session: Session, record: CuttingRecord, window_id: str, why: str, person_id: str
+) -> tuple[list[Lost], list[str]]:
+    """What a piece used is waste instead: the roll's sum stays as it is."""
+    job = jobs(session).get(record.job_id)
+    told = []
+    lost: list[Lost] = []
+    for mark in record.marks:
+        if mark.window_id != window_id or not mark.stock_id or not mark.count:
+            continue
+        for kind, count in ((MovementKind.USED, mark.count), (MovementKind.WASTE, -mark.count)):
+            ledger.move(
+                session, mark.stock_id, kind, count, person_id=person_id, job_id=job.id, cutting_id=record.id,
+                note=f"job {job.number}, {mark.label}: {why}",
+            )  # fmt: skip
+        lost.append({"stock_id": mark.stock_id, "count": mark.count})
+        told.append(f"{format_inches(mark.count / counts(1.0))} in of {mark.roll} booked as waste")
+    return lost, told
