@@ -44,9 +44,9 @@ RUNS: Mapping[str, Mapping[str, str]] = {
     "Windshield, whole, reverse roll": {
         "kind": "windshield", "glass": "laminated", "how": "card", "s_windshield": "reverse_roll",
     },
-    "Sun strip, one piece": {"kind": "windshield", "glass": "laminated", "coverage": "strip", "housing": "no"},
+    "Sun strip, one piece": {"kind": "windshield", "glass": "laminated", "covers": "strip", "housing": "no"},
     "Sun strip, two pieces": {
-        "kind": "windshield", "glass": "laminated", "coverage": "strip", "housing": "yes", "pieces": "two",
+        "kind": "windshield", "glass": "laminated", "covers": "strip", "housing": "yes", "pieces": "two",
     },
     "Fixed side or cargo glass": {"kind": "fixed_side", "edge": "border", "antenna": "no", **_TEMPERED},
     "Sunroof": {"kind": "sunroof", "glass": "laminated"},

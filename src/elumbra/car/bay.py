@@ -21,10 +21,12 @@ from elumbra.core.bay import (
     Removal,
     SunSide,
     car_runs,
+    case_of,
+    comes_off,
+    removals_of,
 )
-from elumbra.core.removal import Advice, Case, OldLook, OwnResult, Tool, Way, advise
-from elumbra.core.survey import Answers
-from elumbra.core.work import Car, Window
+from elumbra.core.removal import Advice, OwnResult, Tool, Way, advise
+from elumbra.core.work import Car
 from elumbra.storage import data_files
 from elumbra.storage.kept_settings import kept
 from elumbra.storage.ledger import events_of
@@ -112,7 +114,10 @@ def load_bay(session: Session, car: Car, parts: JobParts, settings: BaySettings,
     """The work of a job whose car was looked over."""
     events = core_events(session, parts.job.id)
     day = day_of(events)
-    removals, acknowledged = _removals(session, car, events, day, settings)
+    removals = removals_of(car.job.windows, cases_of(session, car, day, settings), events)
+    acknowledged = {
+        one.window_id: one for one in events if one.kind is Happened.ACKNOWLEDGED and one.window_id is not None
+    }
     runs = car_runs(
         data_files.step_book(), car, events, day=day, hands=settings.hands(metric=metric), removals=removals
     )
@@ -142,49 +147,14 @@ def _number(value: Any) -> float | None:
     return float(value) if isinstance(value, int | float) else None
 
 
-def is_removal(window: Window) -> bool:
-    """Whether a window's old film comes off, or came off in this job."""
-    return window.old_film and not window.old_film_stays
-
-
-def case_of(window: Window, day: Day, tools: frozenset[Tool], *, night: bool) -> Case:
-    """A window with old film as the adviser asks."""
-    found: Answers = window.findings
-    years = found.get("old_film_years")
-    looks = found.get("old_film_look", ())
-    return Case(
-        kind=window.kind,
-        glass=window.glass_type,
-        years=int(str(years)) if years is not None else None,
-        two_layers=found.get("old_film_layers") == "two",
-        looks=frozenset(OldLook(one) for one in looks if one in list(OldLook)),
-        lines=_lines(found),
-        chipped="chipped" in found.get("condition", ()),
-        celsius=day.coldest if day.outside_low_c is None else max(day.outside_low_c, day.coldest or -50.0),
-        sun=day.sun is not SunSide.NONE,
-        night=night,
-        tools=tools,
-    )
-
-
-def _lines(found: Answers) -> bool | None:
-    """Whether there are printed lines; None while one of the two was not looked for and the other is not there."""
-    said = [found.get("defroster"), found.get("antenna")]
-    if "yes" in said:
-        return True
-    return False if said == ["no", "no"] else None
-
-
 def cases_of(session: Session, car: Car, day: Day, settings: BaySettings) -> dict[str, Advice]:
     """By window with old film, the ways it may come off."""
     own = own_results(session)
     table = data_files.removal_table()
     return {
-        window.id: advise(
-            case_of(window, day, settings.tools, night=window.strip_night), table, own=own, starting=car.starting
-        )
+        window.id: advise(case_of(window, day, settings.tools), table, own=own, starting=car.starting)
         for window in car.job.windows
-        if is_removal(window)
+        if comes_off(window)
     }
 
 
@@ -204,32 +174,6 @@ def own_results(session: Session) -> list[OwnResult]:
         except (KeyError, TypeError, ValueError):
             continue
     return found
-
-
-def _removals(
-    session: Session, car: Car, events: Sequence[Event], day: Day, settings: BaySettings
-) -> tuple[dict[str, Removal], dict[str, Event]]:
-    advice = cases_of(session, car, day, settings)
-    acknowledged = {
-        one.window_id: one for one in events if one.kind is Happened.ACKNOWLEDGED and one.window_id is not None
-    }
-    branches = {one.window_id: str(one.value.get("layer", "")) for one in events if one.kind is Happened.BRANCH}
-    found = {}
-    for window in car.job.windows:
-        if window.id not in advice:
-            continue
-        ranked = advice[window.id]
-        way = window.strip_way or (ranked.first.way if ranked.first else ranked.ranked[0].way)
-        price = next(one.price.high for one in ranked.ranked if one.way is way)
-        layer = branches.get(window.id, "not_yet")
-        found[window.id] = Removal(
-            way=way.value,
-            glue_by=ranked.glue.way.value,
-            came_off=layer if layer in ("both", "face_only") else "not_yet",
-            price=price,
-            acknowledged=window.id in acknowledged,
-        )
-    return found, acknowledged
 
 
 def not_put_back(session: Session, car: Car, parts: JobParts) -> list[str]:

@@ -82,18 +82,11 @@ def removal_pdf(
     plain = ParagraphStyle("plain", fontName="Barlow-Medium", fontSize=10.5, leading=13.5)
     bold = ParagraphStyle("bold", parent=plain, fontName="Barlow-Bold")
     head = ParagraphStyle("head", parent=bold, fontSize=19, leading=24)
-    cells = [[Paragraph(words, bold) for words in ("Window", "Way", "Clean peel", "A line lifts", "Price")]]
-    cells += [
-        [Paragraph(escape(words), plain) for words in (row.label, row.way, row.clean, row.lines, row.price)]
-        for row in rows
-    ]
-    table = Table(cells, colWidths=[document.width * share for share in (0.25, 0.27, 0.16, 0.15, 0.17)], repeatRows=1)
-    table.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP")]))
     story: list[Flowable] = [
         Paragraph("Taking old film off: price and risk", head),
         Paragraph(escape(f"{title}{f' · {customer}' if customer else ''}"), plain),
         Spacer(1, 4 * mm),
-        table,
+        _table(rows, document.width, plain, bold),
         Spacer(1, 3 * mm),
         Paragraph(f"All together {escape(total)}. Estimates of the shop; each is a range.", bold),
         Spacer(1, 4 * mm),
@@ -110,6 +103,17 @@ def removal_pdf(
     ]
     document.build(story)
     return buffer.getvalue()
+
+
+def _table(rows: Sequence[RemovalRow], width: float, plain: ParagraphStyle, bold: ParagraphStyle) -> Table:
+    cells = [[Paragraph(words, bold) for words in ("Window", "Way", "Clean peel", "A line lifts", "Price")]]
+    cells += [
+        [Paragraph(escape(words), plain) for words in (row.label, row.way, row.clean, row.lines, row.price)]
+        for row in rows
+    ]
+    table = Table(cells, colWidths=[width * share for share in (0.25, 0.27, 0.16, 0.15, 0.17)], repeatRows=1)
+    table.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP")]))
+    return table
 
 
 class _Signature(Flowable):

@@ -9,10 +9,10 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.bay.schemas import (
     ApartOut,
-    BayOut,
-    BlockOut,
     BayDayOut,
+    BayOut,
     BayPlaceOut,
+    BlockOut,
     RefusedOut,
     RunOut,
     StepOut,

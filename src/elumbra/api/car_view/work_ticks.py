@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from sqlalchemy.orm import Session
 
 from elumbra.car import Bay, JobParts, load_bay, settings_for
-from elumbra.core.bay import strip_key
+from elumbra.core.bay import strip_key, strip_tick
 from elumbra.core.work import Car, Station, Tick, Window
 from elumbra.storage.ledger import has_events
 
@@ -21,10 +21,8 @@ def bay_if_begun(session: Session, car: Car, parts: JobParts) -> Bay | None:
 
 def work_ticks(window: Window, bay: Bay | None) -> Mapping[Station, Tick | None]:
     """A window's ticks where hands work on it."""
-    old = window.old_film and not window.old_film_stays
-    if window.old_film_off or (bay and (run := bay.runs.progress.get(strip_key(window.id))) and run.done):
-        strip: Tick | None = Tick.DONE
-    else:
-        strip = Tick.OPEN
-    done = bay is not None and (run := bay.runs.progress.get(window.id)) is not None and run.done
-    return {Station.STRIP_OFF: strip if old else None, Station.BAY: Tick.DONE if done else Tick.OPEN}
+    strip, own = (bay.runs.progress.get(name) if bay else None for name in (strip_key(window.id), window.id))
+    return {
+        Station.STRIP_OFF: strip_tick(window, run_done=strip is not None and strip.done),
+        Station.BAY: Tick.DONE if own is not None and own.done else Tick.OPEN,
+    }

@@ -15,22 +15,22 @@ from elumbra.api.strip.schemas import (
     AcknowledgeBody,
     AcknowledgedOut,
     ChanceOut,
-    StripGlueOut,
     RangeOut,
     ResultBody,
     ResultOut,
     StripCarOut,
+    StripGlueOut,
+    StripWayOut,
     StripWindowOut,
     ToolsBody,
-    StripWayOut,
 )
 from elumbra.car import Bay, cases_of, load_bay, settings_for, stored_facts
-from elumbra.car.bay import REMOVAL_TOOLS, is_removal
-from elumbra.core.bay import Event, Happened, strip_key
+from elumbra.car.bay import REMOVAL_TOOLS
+from elumbra.core.bay import Event, Happened, comes_off, strip_key
 from elumbra.core.errors import CoreError
 from elumbra.core.law import VerdictWord
 from elumbra.core.removal import Advice, Ranked, Tool, Way
-from elumbra.core.work import Window, WindowFacts, with_consequences
+from elumbra.core.work import Window, WindowFacts, bared, is_off, stays_overnight, with_consequences
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
 from elumbra.storage.records import PersonRecord, new_id, now
@@ -52,7 +52,7 @@ def strip_car(session: Session, job_id: str, *, person_id: str) -> StripCarOut:
     advice = cases_of(session, car, bay.day, settings)
     _, tools_version = kept(session, REMOVAL_TOOLS, [])
     versions = {record.id: record.version for record in parts.windows}
-    told = [_window(bay, window, advice[window.id], versions) for window in car.job.windows if is_removal(window)]
+    told = [_window(bay, window, advice[window.id], versions) for window in car.job.windows if comes_off(window)]
     open_ones = [one for one in told if not one.off]
     chosen = [next(way for way in one.ways if way.way is _way(one)) for one in open_ones]
     return StripCarOut(
@@ -98,10 +98,10 @@ def _window(bay: Bay, window: Window, advice: Advice, versions: Mapping[str, int
         window_id=window.id,
         version=versions[window.id],
         label=window.label,
-        off=window.old_film_off,
+        off=is_off(window),
         removal_only=window.film_id is None,
         chosen=window.strip_way,
-        night=window.strip_night,
+        night=stays_overnight(window),
         ways=[_way_out(one) for one in advice.ranked],
         sentence=_sentence(window, advice),
         glue=StripGlueOut(
@@ -126,7 +126,7 @@ def _signed(event: Event) -> AcknowledgedOut:
 
 def _sentence(window: Window, advice: Advice) -> str:
     """The answer for one window."""
-    if window.old_film_off:
+    if is_off(window):
         return "It is off"
     way = next((one for one in advice.ranked if one.way is window.strip_way), advice.ranked[0])
     if way.refused:
@@ -193,7 +193,7 @@ def acknowledge(session: Session, job_id: str, body: AcknowledgeBody, *, person:
     own = {window.id: window for window in car.job.windows}
     for window_id in body.windows:
         window = own.get(window_id)
-        if window is None or not is_removal(window):
+        if window is None or not comes_off(window):
             raise CoreError("No old film comes off one of these windows.", fields={"windows": "Pick such windows."})
     for window_id in dict.fromkeys(body.windows):
         value = {"name": body.name, "how": body.how, "signature": body.signature}
@@ -227,7 +227,7 @@ def keep_result(session: Session, window_id: str, body: ResultBody, *, person: P
     record = windows(session).get_present(window_id)
     car, _, _ = load_car(session, record.job_id)
     window = car.window(window_id)
-    if not is_removal(window):
+    if not comes_off(window):
         raise CoreError("No old film comes off this window.", fields={"layer": "Say at Survey that there is some."})
     before = car.shades[window_id].worst
     settings = settings_for(session, person.id)
@@ -239,9 +239,7 @@ def keep_result(session: Session, window_id: str, body: ResultBody, *, person: P
         "minutes": round(sum(own), 1) if own else None,
     }  # fmt: skip
     _keep(session, record.job_id, window_id, Happened.STRIP_RESULT, value, person)
-    changes: dict[str, Any] = {"old_film_off": True}
-    if body.readings_percent:
-        changes |= {"bare_readings_percent": tuple(body.readings_percent), "bare_vlt_through_old_film": False}
+    changes = bared(body.readings_percent)
     facts = stored_facts({**record.facts, **with_consequences(changes)}, WindowFacts)
     windows(session).update(replace(record, version=body.version, facts=facts), person_id=person.id)
     return window_id, before.word.value if before else ""

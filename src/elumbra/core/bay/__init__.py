@@ -19,6 +19,7 @@ from elumbra.core.bay.conditions import Condition, Situation, StepFileError, par
 from elumbra.core.bay.day import Day, DayAnswer, DayError, SunSide, answer_of, cure_days, soap_ml, soap_words
 from elumbra.core.bay.facts import FACTS, Fact, found_facts
 from elumbra.core.bay.figures import FIGURES, LONGEST_SENTENCE, Figure, filled
+from elumbra.core.bay.old_film import case_of, comes_off, removals_of, strip_tick
 from elumbra.core.bay.progress import LEAD_ONLY, Event, Happened, Progress, Tick, progress_of
 from elumbra.core.bay.prove import Counterexample, UnprovenError, counterexample
 from elumbra.core.bay.round_car import Offer, ToDo, arranged, offer, order_round
@@ -100,6 +101,8 @@ __all__ = [
     "broken",
     "car_runs",
     "car_told",
+    "case_of",
+    "comes_off",
     "counterexample",
     "cure_days",
     "day_answer",
@@ -114,9 +117,11 @@ __all__ = [
     "parse_condition",
     "parse_step_book",
     "progress_of",
+    "removals_of",
     "soap_ml",
     "soap_words",
     "strip_key",
+    "strip_tick",
     "times_of",
     "usual",
     "window_told",

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 
 from elumbra.core.bay.day import Day, DayAnswer
 from elumbra.core.bay.progress import Event, Happened, Progress, progress_of
@@ -11,7 +12,7 @@ from elumbra.core.bay.round_car import Placed, ToDo, arranged, order_round
 from elumbra.core.bay.run import make_run
 from elumbra.core.bay.situation import Hands, Removal, Told, car_told, day_answer, is_worked, window_told
 from elumbra.core.bay.steps import StepBook
-from elumbra.core.work import Car, mirror_pairs
+from elumbra.core.work import Car, Window, mirror_pairs
 
 START, END = "start", "end"
 """Names of the car's own runs beside its windows' ids."""
@@ -104,45 +105,80 @@ def car_runs(
         By window whose old film comes off, how.
     """
     answer = day_answer(book, day, hands, starting=car.starting)
-    pairs = mirror_pairs(car.job.windows)
-    twins = _twins(pairs)
-    progress: dict[str, Progress] = {}
-    told: dict[str, Told] = {}
-    todo = []
-    by_window: dict[str | None, list[Event]] = {}
+    made = _Making(book, car, day, hands, mirror_pairs(car.job.windows))
     for event in events:
-        by_window.setdefault(event.window_id, []).append(event)
-    whole = [one for one in by_window.get(None, []) if one.kind in (Happened.PAUSE, Happened.RESUME)]
+        made.by_window.setdefault(event.window_id, []).append(event)
     for window in car.job.windows:
-        own = by_window.get(window.id, [])
         if removals and window.id in removals:
-            name = strip_key(window.id)
-            told[name] = window_told(book, car, window.id, day, hands, removal=removals[window.id], pairs=pairs)
-            run = make_run(book, told[name].situation, told[name].figures)
-            progress[name] = progress_of(book, run, [*_of(own, strip=True), *whole], figures=told[name].figures)
-        if not is_worked(window):
-            continue
-        found = window_told(book, car, window.id, day, hands, pairs=pairs)
-        told[window.id] = found
-        run = make_run(book, found.situation, found.figures)
-        other = twins.get(window.id) if found.situation["paired"] == "yes" else None
-        wrong = [one for one in by_window.get(other, []) if one.kind is Happened.WRONG] if other else []
-        progress[window.id] = progress_of(
-            book, run, [*_of(own, strip=False), *whole], figures=found.figures, film=window.film_id or "", twins=wrong
-        )
-        todo.append(ToDo(window.id, window.label, window.kind, window.side, run))
+            made.strip(window, removals[window.id])
+        if is_worked(window):
+            made.film(window)
     for part in (START, END):
-        told[part] = car_told(book, car, day, hands, part=part)
-        run = make_run(book, told[part].situation, told[part].figures)
-        own = [one for one in by_window.get(None, []) if str(one.value.get("run", part)) == part]
-        progress[part] = progress_of(book, run, own, figures=told[part].figures)
-    proposed = order_round(todo, sun=day.sun, hot=answer.temp == "hot")
+        made.car_part(part)
+    proposed = order_round(made.todo, sun=day.sun, hot=answer.temp == "hot")
     said = _last(events, Happened.ORDER)
     order = arranged(proposed, [str(one) for one in said.value.get("windows", ())]) if said else proposed
     return CarRuns(
-        day, answer, progress, told, order, proposed, twins, _reason(events, Happened.HATCH_EARLY),
+        day, answer, made.progress, made.told, order, proposed, made.twins, _reason(events, Happened.HATCH_EARLY),
         _reason(events, Happened.GO_ON),
     )  # fmt: skip
+
+
+@dataclass
+class _Making:
+    """A car's runs while they are made."""
+
+    book: StepBook
+    car: Car
+    day: Day
+    hands: Hands
+    pairs: Mapping[str, str]
+    by_window: dict[str | None, list[Event]] = field(default_factory=dict)
+    progress: dict[str, Progress] = field(default_factory=dict)
+    told: dict[str, Told] = field(default_factory=dict)
+    todo: list[ToDo] = field(default_factory=list)
+
+    @cached_property
+    def twins(self) -> Mapping[str, str]:
+        """By window, the one that its film was cut together with."""
+        return _twins(self.pairs)
+
+    @property
+    def _whole(self) -> list[Event]:
+        """Pauses of the whole car."""
+        return [one for one in self.by_window.get(None, []) if one.kind in (Happened.PAUSE, Happened.RESUME)]
+
+    def strip(self, window: Window, removal: Removal) -> None:
+        """Old film off one window."""
+        name = strip_key(window.id)
+        told = window_told(
+            self.book, self.car, window.id, self.day, self.hands, removal=removal, pairs=self.pairs
+        )  # fmt: skip
+        run = make_run(self.book, told.situation, told.figures)
+        own = _of(self.by_window.get(window.id, []), strip=True)
+        self.told[name] = told
+        self.progress[name] = progress_of(self.book, run, [*own, *self._whole], figures=told.figures)
+
+    def film(self, window: Window) -> None:
+        """Film onto one window."""
+        told = window_told(self.book, self.car, window.id, self.day, self.hands, pairs=self.pairs)
+        run = make_run(self.book, told.situation, told.figures)
+        twin = self.twins.get(window.id) if told.situation["paired"] == "yes" else None
+        wrong = [one for one in self.by_window.get(twin, []) if one.kind is Happened.WRONG] if twin else []
+        own = _of(self.by_window.get(window.id, []), strip=False)
+        self.told[window.id] = told
+        self.progress[window.id] = progress_of(
+            self.book, run, [*own, *self._whole], figures=told.figures, film=window.film_id or "", twins=wrong
+        )
+        self.todo.append(ToDo(window.id, window.label, window.kind, window.side, run))
+
+    def car_part(self, part: str) -> None:
+        """The car before its windows, or after them."""
+        told = car_told(self.book, self.car, self.day, self.hands, part=part)
+        run = make_run(self.book, told.situation, told.figures)
+        own = [one for one in self.by_window.get(None, []) if str(one.value.get("run", part)) == part]
+        self.told[part] = told
+        self.progress[part] = progress_of(self.book, run, own, figures=told.figures)
 
 
 def _of(events: Sequence[Event], *, strip: bool) -> list[Event]:

@@ -36,7 +36,7 @@ def _declared() -> Iterable[Fact]:
     yield Fact("part", "Which run", ("window", "start", "end", "strip"))
     yield Fact("kind", "Kind of window", tuple(WindowKind))
     yield Fact("glass", "Glass", tuple(GlassType)[::-1])
-    yield Fact("coverage", "Film covers", ("full", "strip"))
+    yield Fact("covers", "Film covers", ("full", "strip"))
     yield Fact("method", "Way of cutting", tuple(CutMethod))
     yield Fact("pieces", "Pieces of the sun strip", ("one", "two"))
     yield Fact("in_strips", "Cut in strips", YES_NO)

@@ -181,7 +181,7 @@ def _lamp(steps: Steps) -> Iterator[Break]:
             yield Break(f"{one.step.id} where the lit lens may be covered", all_of(one.when, not_(clear)))
         if one.does(Does.ADHESIVE):
             none = [not_(box) for box in boxes]
-            full = is_("coverage", "full")
+            full = is_("covers", "full")
             yield Break(
                 f"{one.step.id} over a brake light", all_of(one.when, back, full, any_of(shines, behind), *none)
             )
@@ -227,7 +227,7 @@ def _hatch(steps: Steps) -> Iterator[Break]:
 
 def _spindle(steps: Steps) -> Iterator[Break]:
     relieved = [one.when for one in steps if one.does(Does.SPINDLE)]
-    wiper = all_of(is_("kind", "back_glass", "hatch", "slider"), is_("wiper", "off", "rusted"), is_("coverage", "full"))
+    wiper = all_of(is_("kind", "back_glass", "hatch", "slider"), is_("wiper", "off", "rusted"), is_("covers", "full"))
     for one in steps:
         if one.does(Does.ADHESIVE):
             yield Break(f"{one.step.id} over a spindle", all_of(one.when, wiper, *(not_(when) for when in relieved)))

@@ -146,7 +146,7 @@ def window_told(
         "part": "window" if removal is None else "strip",
         "kind": window.kind.value,
         "glass": window.glass_type.value,
-        "coverage": window.coverage.value,
+        "covers": "strip" if window.is_strip else "full",
         "method": method.value,
         "pieces": "two" if window.strip_pieces == 2 else "one",
         "in_strips": _yes(window.in_strips and not window.is_strip),
@@ -178,6 +178,7 @@ def _tape(hands: Hands) -> Tape:
 
 
 def _metric(mm: float) -> str:
+    mm += 1e-9  # a half is rounded up
     return f"{mm:.0f} mm" if mm >= 10 else f"{mm:.1f} mm"
 
 

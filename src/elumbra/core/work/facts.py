@@ -7,7 +7,7 @@ docs/guide/adding-a-finding.md.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import MISSING, Field, dataclass, field, fields
 from enum import StrEnum
 from types import NoneType
@@ -241,6 +241,32 @@ def follows_of(window: WindowFacts) -> tuple[Follows, ...]:
 def no_film_reason(window: WindowFacts) -> str:
     """Why no film goes on a window at all; empty where film may."""
     return next((one.what.words for one in follows_of(window) if one.what.no_film), "")
+
+
+def bared(readings_percent: Sequence[float]) -> dict[str, Any]:
+    """What changes where a window's old film has come off, and what the bare glass was read to.
+
+    Examples
+    --------
+    >>> bared([72.0])["bare_readings_percent"]
+    (72.0,)
+    >>> bared([])
+    {'old_film_off': True}
+    """
+    changes: dict[str, Any] = {"old_film_off": True}
+    if readings_percent:
+        changes |= {"bare_readings_percent": tuple(readings_percent), "bare_vlt_through_old_film": False}
+    return changes
+
+
+def is_off(window: WindowFacts) -> bool:
+    """Whether old film was there and is off now."""
+    return window.old_film and window.old_film_off
+
+
+def stays_overnight(window: WindowFacts) -> bool:
+    """Whether the car may stay overnight for a window's old film."""
+    return window.strip_night
 
 
 def with_consequences(changes: Mapping[str, Any]) -> dict[str, Any]:

@@ -1,20 +1,21 @@
 import { Box, Dialog, Typography } from "@mui/material";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
 import type { Job } from "../../../../api/client";
 import { ErrorNote, keepStored, readStored } from "../../../../shared";
 import { useNow, type useBay } from "../../bay";
 import { cardsOf, isDone, meanwhile, standsAt, type Bay, type Card, type Run } from "../../logic/bay";
 import { Big } from "./Big";
+import { useKeys, useSwipe } from "./hands";
 import { Held, Paused, Stopped, Waiting } from "./Interruptions";
 import { ReCut } from "./ReCut";
+import { AllDone, Branch } from "./RunEnds";
+import { RunTop } from "./RunTop";
 import { StepCard } from "./StepCard";
 import { WaterLock } from "./WaterLock";
 import { WentWrong, type WhatWentWrong } from "./WentWrong";
 import { WhereAll } from "./WhereAll";
 
 const UNDO_MS = 10_000;
-const SWIPE_PX = 70;
 
 type Work = ReturnType<typeof useBay>;
 
@@ -171,8 +172,9 @@ function OpenRun({
         overflow: "hidden",
       }}
     >
-      <Top
-        {...{ run, card, at, cards, work, unfolded }}
+      <RunTop
+        {...{ run, card, at, cards, unfolded }}
+        unsent={work.unsent}
         onUnfold={unfold}
         onAlready={() => {
           if (!blocked && at === stands) tick("already");
@@ -254,204 +256,4 @@ function toggled(keys: ReadonlySet<string>, key: string): ReadonlySet<string> {
   const next = new Set(keys);
   if (!next.delete(key)) next.add(key);
   return next;
-}
-
-function Top({
-  run,
-  card,
-  at,
-  cards,
-  work,
-  unfolded,
-  onUnfold,
-  onAlready,
-  onLock,
-  onPause,
-  onClose,
-}: {
-  run: Run;
-  card: Card | undefined;
-  at: number;
-  cards: readonly Card[];
-  work: Work;
-  unfolded: boolean;
-  onUnfold: () => void;
-  onAlready: () => void;
-  onLock: () => void;
-  onPause: () => void;
-  onClose: () => void;
-}) {
-  const minutes = card ? `about ${card.minutes.toFixed(card.minutes < 10 ? 1 : 0)} min` : "";
-  return (
-    <Box
-      sx={{
-        display: "flex",
-        flexDirection: { xs: "column", sm: "row" },
-        gap: { xs: 0.5, sm: 2 },
-        alignItems: { xs: "stretch", sm: "center" },
-        minWidth: 0,
-      }}
-    >
-      <Box sx={{ flexGrow: 1, minWidth: 0 }}>
-        <Typography noWrap sx={{ fontSize: { xs: 18, sm: 36 }, fontWeight: 700, lineHeight: 1.1 }}>
-          {run.label}
-          {run.strip ? ", old film" : ""}
-        </Typography>
-        <Typography noWrap sx={{ fontSize: { xs: 14, sm: 18 } }}>
-          {cards.length > 0 && `${String(Math.min(at + 1, cards.length))} of ${String(cards.length)} · `}
-          {card?.words} · {minutes}
-          {card && card.own > 0 ? ` (own, n = ${String(card.own)})` : ""}
-          {work.unsent > 0 && ` · ${String(work.unsent)} not sent yet`}
-        </Typography>
-      </Box>
-      <Box
-        sx={{
-          display: "flex",
-          gap: { xs: 0.5, sm: 2 },
-          "& button": { minWidth: { xs: 44, sm: 88 }, flexGrow: { xs: 1, sm: 0 } },
-        }}
-      >
-        <Low onClick={onUnfold} label={unfolded ? "Fold into phases" : "Unfold into steps"}>
-          {unfolded ? "Fold" : "Unfold"}
-        </Low>
-        <Low onClick={onAlready} label="Done already, before this screen was opened: no time is kept">
-          Already
-        </Low>
-        <Low onClick={onLock} label="Water lock">
-          Lock
-        </Low>
-        <Low onClick={onPause} label={run.paused ? "Go on" : "Pause"}>
-          {run.paused ? "Go on" : "Pause"}
-        </Low>
-        <Low onClick={onClose} label="Close the run">
-          Close
-        </Low>
-      </Box>
-    </Box>
-  );
-}
-
-function Low({ children, label, onClick }: { children: string; label: string; onClick: () => void }) {
-  return (
-    <Box
-      component="button"
-      type="button"
-      aria-label={label}
-      onClick={onClick}
-      sx={{
-        minHeight: { xs: 48, sm: 88 },
-        px: { xs: 0.75, sm: 2 },
-        font: "inherit",
-        fontSize: { xs: 14, sm: 20 },
-        fontWeight: 600,
-        color: "text.primary",
-        bgcolor: "transparent",
-        border: 1,
-        borderColor: "text.primary",
-        borderRadius: 0.5,
-        cursor: "pointer",
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
-
-/** Which layer came off decides how the run goes on. */
-function Branch({ card, onLayer }: { card: Card; onLayer: (layer: "both" | "face_only") => void }) {
-  if (!card.steps.some((step) => step.key.startsWith("so_which") && step.done === null)) return null;
-  return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2, mt: 2 }}>
-      <Big low onClick={() => onLayer("both")}>
-        Both layers are off
-      </Big>
-      <Big low onClick={() => onLayer("face_only")}>
-        Only the face: a dark layer stays
-      </Big>
-    </Box>
-  );
-}
-
-function AllDone({
-  bay,
-  run,
-  job,
-  onOpen,
-}: {
-  bay: Bay;
-  run: Run;
-  job: Job;
-  onOpen: (name: string) => void;
-}) {
-  const rest = bay.runs.filter((one) => !one.done && one.steps.length > 0 && one.name !== "end");
-  const next = rest.find((one) => one.taken_by === "" && one.name !== run.name) ?? rest[0];
-  const end = bay.runs.find((one) => one.name === "end");
-  return (
-    <Box sx={{ display: "grid", gap: 2 }}>
-      <Typography data-step sx={{ fontSize: { xs: 28, sm: 60 }, fontWeight: 700, lineHeight: 1.05 }}>
-        {run.label} is done
-      </Typography>
-      {run.strip && (
-        <Typography
-          component={Link}
-          to={`/jobs/${job.id}/strip_off?w=${run.window_id ?? ""}`}
-          sx={{ fontSize: { xs: 20, sm: 30 } }}
-        >
-          Say how it came off, and meter the bare glass
-        </Typography>
-      )}
-      {next ? (
-        <Big onClick={() => onOpen(next.name)}>Next: {next.label}</Big>
-      ) : (
-        end && !end.done && <Big onClick={() => onOpen("end")}>Close the car</Big>
-      )}
-    </Box>
-  );
-}
-
-function useKeys({
-  next,
-  back,
-  close,
-  quiet,
-}: {
-  next: () => void;
-  back: () => void;
-  close: () => void;
-  quiet: boolean;
-}) {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.closest("input, textarea");
-      if (quiet || typing || event.repeat) return;
-      if (event.key === "PageDown" || event.key === "ArrowRight") next();
-      else if (event.key === "PageUp" || event.key === "ArrowLeft") back();
-      else if (event.key === "Escape") close();
-      else return;
-      event.preventDefault();
-      event.stopPropagation();
-    };
-    window.addEventListener("keydown", press, true);
-    return () => window.removeEventListener("keydown", press, true);
-  }, [next, back, close, quiet]);
-}
-
-function useSwipe(next: () => void, back: () => void) {
-  const start = useRef<{ x: number; y: number } | null>(null);
-  return {
-    onTouchStart: (event: React.TouchEvent) => {
-      const touch = event.touches[0];
-      start.current = touch && event.touches.length === 1 ? { x: touch.clientX, y: touch.clientY } : null;
-    },
-    onTouchEnd: (event: React.TouchEvent) => {
-      const touch = event.changedTouches[0];
-      const from = start.current;
-      start.current = null;
-      if (!touch || !from) return;
-      const dx = touch.clientX - from.x;
-      if (Math.abs(dx) < SWIPE_PX || Math.abs(dx) < 2 * Math.abs(touch.clientY - from.y)) return;
-      if (dx < 0) next();
-      else back();
-    },
-  };
 }
