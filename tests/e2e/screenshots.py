@@ -52,16 +52,18 @@ def main() -> None:
         take(page, "survey")
         open_job(page, address, "Larkspur coupe", "shade")
         take(page, "shade-too-dark")
-        open_job(page, address, "Drover crew", "shade", "Windshield")
-        take(page, "strip")
         open_job(page, address, "Fenwick 4, all round", "shade?w=all&view=proposals")
         take(page, "proposals")
-        open_job(page, address, "Morrow SUV", "shade?w=all&view=everywhere")
-        take(page, "everywhere")
         open_job(page, address, "Morrow SUV", "cut")
         take(page, "cut")
         open_job(page, address, "Fenwick 4, all round", "heat", "Back glass")
         take(page, "heat")
+        open_job(page, address, "Fenwick 4, all round", "bay")
+        page.get_by_role("button", name="Read the thermometer").click()
+        page.get_by_text("Read from").wait_for()
+        take(page, "bay")
+        open_job(page, address, "Fenwick 4, purple film off", "strip_off", "Back glass")
+        take(page, "strip-off")
         for name, path in (
             ("shelf", "/shelf"),
             ("rack", "/rack"),
@@ -81,9 +83,6 @@ def main() -> None:
         page.get_by_role("checkbox", name="1005 Drover crew cab").click()
         page.get_by_text("each by itself").first.wait_for(timeout=90_000)
         take(page, "together")
-        page.goto(f"{address}/shelf?q=sedan")
-        page.locator("[data-shelf-car] a").first.click()
-        take(page, "shelf-car")
         page.goto(f"{address}/quick")
         page.get_by_label("From one bought sheet").check()
         page.get_by_label("Width", exact=True).fill("36")
@@ -102,6 +101,13 @@ def main() -> None:
         open_job(page, address, "Fenwick 4, all round", "survey", "Driver rear")
         page.get_by_role("button", name="Look over").click()
         take(page, "look-over-tablet")
+        open_job(page, address, "Fenwick 4, all round", "bay")
+        page.get_by_role("button", name="Bay dark").click()
+        page.locator("[data-line]", has_text="Back glass").get_by_role("button", name="Begin").click()
+        for _ in range(2):
+            page.get_by_role("button", name="Done, next").click()
+            page.wait_for_timeout(300)
+        take(page, "bay-run-tablet")
         browser.close()
 
 

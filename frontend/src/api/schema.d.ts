@@ -6598,6 +6598,8 @@ export interface components {
             begun: boolean;
             /** Blocks */
             blocks: components["schemas"]["BlockOut"][];
+            /** Cuts Again */
+            cuts_again: boolean;
             /** Done */
             done: boolean;
             /** Dropped */

@@ -93,6 +93,7 @@ class RunOut(BaseModel):
     begun: bool
     done: bool
     minutes_left: float
+    cuts_again: bool  # a spoilt piece is still to be replaced
     twin: str  # label of the window that was cut together with it
     mishap: str  # of its open correction: the event that can be called fine
     dropped: int  # ticks of another film that do not count

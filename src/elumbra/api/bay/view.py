@@ -131,6 +131,7 @@ class _View:
             begun=one.begun,
             done=one.done,
             minutes_left=round(one.minutes_left, 1),
+            cuts_again=one.cuts_again,
             twin=self.labels.get(twin, ""),
             mishap=self._open_twin(name, one),
             dropped=one.dropped,

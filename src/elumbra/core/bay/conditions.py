@@ -10,10 +10,11 @@ refused when the file is read, with the nearest known word.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from difflib import get_close_matches
 from enum import StrEnum
+from functools import cached_property
 from typing import Any
 
 from elumbra.core.errors import CoreError
@@ -52,15 +53,29 @@ class Condition:
         KeyError
             The situation does not say a fact that it asks for.
         """
-        match self.word:
-            case Word.IS:
-                return situation[self.fact] in self.values
-            case Word.ALL:
-                return all(part.holds(situation) for part in self.parts)
-            case Word.ANY:
-                return any(part.holds(situation) for part in self.parts)
-            case Word.NOT:
-                return not self.parts[0].holds(situation)
+        return self.asked(situation)
+
+    @cached_property
+    def asked(self) -> Callable[[Situation], bool]:
+        """The condition as a function: asked for every step of every window, so it is put together once."""
+        if self.word is Word.IS:
+            fact, values = self.fact, self.values
+            return lambda situation: situation[fact] in values
+        tests = tuple(part.asked for part in self.parts)
+        if self.word is Word.NOT:
+            inner = tests[0]
+            return lambda situation: not inner(situation)
+        if len(tests) == 1:
+            return tests[0]
+        stops = self.word is Word.ANY
+
+        def test(situation: Situation) -> bool:
+            for one in tests:
+                if one(situation) is stops:
+                    return stops
+            return not stops
+
+        return test
 
     @property
     def facts(self) -> frozenset[str]:

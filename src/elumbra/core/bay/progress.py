@@ -74,6 +74,7 @@ class Progress:
     paused_by: str = ""
     taken_by: str = ""
     dropped: int = 0  # ticks of another film than the one that is chosen now
+    scrapped: tuple[str, ...] = ()  # events at which a piece was spoilt, the newest last
 
     @property
     def next(self) -> RunStep | None:
@@ -84,6 +85,12 @@ class Progress:
     def done(self) -> bool:
         """Whether all of it is."""
         return bool(self.run.steps) and self.next is None
+
+    @property
+    def cuts_again(self) -> bool:
+        """Whether a spoilt piece is still to be replaced."""
+        marks = {f"~{one[:12]}" for one in self.scrapped}
+        return any(one.key[one.key.find("~") :] in marks and one.key not in self.ticks for one in self.run.steps)
 
     @property
     def begun(self) -> bool:
@@ -184,8 +191,9 @@ def progress_of(
             paused, by = one.kind is Happened.PAUSE, one.person
         elif one.kind is Happened.TICK:
             paused = False
+    scrapped = tuple(one.id for one in wrongs if one.value.get("spoilt"))
     taken = [one.person for one in ordered if one.kind is Happened.TAKE]
-    return Progress(run, counted, paused, by if paused else "", taken[-1] if taken else "", dropped)
+    return Progress(run, counted, paused, by if paused else "", taken[-1] if taken else "", dropped, scrapped)
 
 
 def _mishap(event: Event) -> Mishap:

@@ -82,14 +82,14 @@ def make_run(book: StepBook, situation: Situation, figures: Mapping[str, str]) -
     if refusal := book.refusal(situation):
         return Run((), refusal)
     usual = {name: book.known[name][0] if book.found(name) else value for name, value in situation.items()}
-    places: dict[int, bool] = {}  # a group shares one condition, by its identity
     steps = []
-    for one in book.sequence:
-        if id(one.place) not in places:
-            places[id(one.place)] = one.place.holds(situation)
-        if places[id(one.place)] and one.step.when.holds(situation):
-            special = one.hangs_on_found and not one.step.when.holds(usual)
-            steps.append(_ready(one.step, one.key, figures, repeat=one.round, special=special))
+    for place, members in book.places:
+        if not place.holds(situation):
+            continue
+        for one in members:
+            if one.step.when.holds(situation):
+                special = one.hangs_on_found and not one.step.when.holds(usual)
+                steps.append(_ready(one.step, one.key, figures, repeat=one.round, special=special))
     return Run(tuple(steps))
 
 

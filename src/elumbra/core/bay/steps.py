@@ -11,6 +11,8 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
+from itertools import groupby
 from typing import Any
 
 from elumbra.core.bay.conditions import (
@@ -188,6 +190,12 @@ class StepBook:
     refusals: tuple[Refusal, ...]
     wrongs: Mapping[str, Wrong]
     things: Mapping[str, str]  # what is taken apart, in words
+
+    @cached_property
+    def places(self) -> tuple[tuple[Condition, tuple[Occurrence, ...]], ...]:
+        """The sequence by places that share one condition."""
+        grouped = groupby(self.sequence, key=lambda one: id(one.place))
+        return tuple((group[0].place, tuple(group)) for group in (list(found) for _, found in grouped))
 
     def found(self, name: str) -> bool:
         """Whether a fact is one that is seen on this very car."""

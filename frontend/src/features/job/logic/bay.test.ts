@@ -52,6 +52,7 @@ const run = (name: string, steps: Step[], over: Partial<Run> = {}): Run => ({
   begun: false,
   done: false,
   minutes_left: steps.length,
+  cuts_again: false,
   twin: "",
   mishap: "",
   dropped: 0,

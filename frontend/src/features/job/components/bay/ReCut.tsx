@@ -7,11 +7,7 @@ import type { Run } from "../../logic/bay";
 
 /** A spoilt piece is cut again: from which stock, an offcut first, with the rest as it is. */
 export function ReCut({ job, window, run }: { job: Job; window: JobWindow | null; run: Run }) {
-  const wanted =
-    window !== null &&
-    !run.strip &&
-    window.cut === null &&
-    run.steps.some((step) => step.again && step.done === null && step.phase === "cut");
+  const wanted = window !== null && run.cuts_again && window.cut === null;
   const asking = useQuery({ ...planQuery(job.id, job.input_hash), enabled: wanted });
   const task = useQuery(taskQuery(wanted ? asking.data?.id : undefined));
   if (!wanted) return null;

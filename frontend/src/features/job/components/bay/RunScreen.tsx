@@ -38,7 +38,7 @@ export function RunScreen({
   const run = bay.runs.find((one) => one.name === name);
   if (!run) return null;
   return (
-    <Dialog fullScreen open onClose={onClose} aria-label={`Run, ${run.label}`}>
+    <Dialog fullScreen open onClose={onClose} slotProps={{ paper: { "aria-label": `Run, ${run.label}` } }}>
       <OpenRun key={name} {...{ job, bay, work, run, onOpen, onClose }} />
     </Dialog>
   );
@@ -92,7 +92,7 @@ function OpenRun({
   }, [happens, where]);
 
   const waiting =
-    looking === null && run.waits_until && Date.parse(run.waits_until) > now && early !== run.waits_until
+    looking === null && run.waits_until && Date.parse(run.waits_until) > now && early !== run.next
       ? run.waits_until
       : null;
   const stop = bay.day.stop && !bay.day.go_on && !run.strip && run.window_id !== null ? bay.day.stop : "";
@@ -118,11 +118,11 @@ function OpenRun({
   );
   const next = useCallback(() => {
     if (blocked || run.paused) return;
-    if (waiting) setEarly(waiting);
+    if (waiting) setEarly(run.next ?? "");
     else if (card && isDone(card)) setLooking(at + 1 >= stands ? null : at + 1);
     else if (at === stands) tick("card");
     else setLooking(null);
-  }, [blocked, run.paused, waiting, card, at, stands, tick]);
+  }, [blocked, run.paused, run.next, waiting, card, at, stands, tick]);
   const back = useCallback(() => setLooking(Math.max(0, at - 1)), [at]);
 
   useKeys({ next, back, close: onClose, quiet: wrong });
@@ -161,6 +161,7 @@ function OpenRun({
     <Box
       {...swipe}
       data-run={run.name}
+      data-at={at}
       sx={{
         position: "relative",
         height: "100dvh",

@@ -42,7 +42,7 @@ export function WentWrong({
       () => setTold("That is no picture that this browser can open."),
     );
   return (
-    <Dialog fullScreen open onClose={onClose} aria-label="What went wrong">
+    <Dialog fullScreen open onClose={onClose} slotProps={{ paper: { "aria-label": "What went wrong" } }}>
       <Box sx={{ p: 2, display: "flex", flexDirection: "column", gap: 2, minHeight: "100%" }}>
         <Typography sx={{ fontSize: { xs: 28, sm: 44 }, fontWeight: 700, lineHeight: 1.1 }}>
           What went wrong?
