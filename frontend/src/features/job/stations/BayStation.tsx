@@ -77,7 +77,7 @@ function Head({ job, bay, onOpen }: { job: Job; bay: Bay; onOpen: (name: string)
     open.find((run) => run.begun) ?? open[0] ?? bay.runs.find((run) => run.name === "end" && !run.done);
   const stopped = bay.day.stop !== "" && bay.day.go_on === "";
   return (
-    <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "start" }}>
+    <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "start", mb: 1 }}>
       <Box sx={{ flexGrow: 1, minWidth: 0 }}>
         <Answer
           tone={stopped ? "bad" : "open"}

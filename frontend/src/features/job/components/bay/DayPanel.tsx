@@ -2,7 +2,7 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { WORDS } from "../../../../api/words";
-import { Choice, Row, Ruled, Tick } from "../../../../shared";
+import { Choice, Row, Ruled, Tick, useSettings } from "../../../../shared";
 import { thermometerQuery, type Happens } from "../../bay";
 import type { Bay } from "../../logic/bay";
 
@@ -10,17 +10,27 @@ type Day = Bay["day"];
 type Name = "glass_c" | "shop_c" | "outside_low_c";
 
 const FIELDS: Record<Name, string> = {
-  glass_c: "At the glass, °F",
-  shop_c: "In the shop, °F",
-  outside_low_c: "Coldest forecast, °F",
+  glass_c: "At the glass",
+  shop_c: "In the shop",
+  outside_low_c: "Coldest forecast",
 };
 
-const toF = (celsius: number | null) => (celsius === null ? "" : String(Math.round((celsius * 9) / 5 + 32)));
-const toC = (text: string) => (text.trim() === "" ? null : ((Number(text) - 32) * 5) / 9);
+/** Degrees as this screen counts: with inches °F, with millimetres °C. */
+const DEGREES = {
+  in: {
+    mark: "°F",
+    low: -58,
+    high: 194,
+    show: (celsius: number) => (celsius * 9) / 5 + 32,
+    read: (shown: number) => ((shown - 32) * 5) / 9,
+  },
+  mm: { mark: "°C", low: -50, high: 90, show: (celsius: number) => celsius, read: (shown: number) => shown },
+} as const;
 
 /** Temperature, humidity, wind and sun as read or typed; and what that asks of soap, area and cure. */
 export function DayPanel({ bay, happens }: { bay: Bay; happens: Happens }) {
   const { day } = bay;
+  const degrees = DEGREES[useSettings().unit];
   const thermometer = useQuery(thermometerQuery());
   const [told, setTold] = useState("");
   const say = (change: Partial<Day>) => {
@@ -52,12 +62,12 @@ export function DayPanel({ bay, happens }: { bay: Bay; happens: Happens }) {
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, mt: 1 }}>
         {(Object.keys(FIELDS) as Name[]).map((name) => (
           <NumberField
-            key={`${name} ${String(day[name])}`}
-            label={FIELDS[name]}
-            value={toF(day[name])}
-            low={-58}
-            high={194}
-            onKeep={(text) => say({ [name]: toC(text) })}
+            key={`${name} ${degrees.mark} ${String(day[name])}`}
+            label={`${FIELDS[name]}, ${degrees.mark}`}
+            value={day[name] === null ? "" : String(Math.round(degrees.show(day[name])))}
+            low={degrees.low}
+            high={degrees.high}
+            onKeep={(text) => say({ [name]: text.trim() === "" ? null : degrees.read(Number(text)) })}
           />
         ))}
         <NumberField
