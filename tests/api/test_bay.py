@@ -90,6 +90,10 @@ def test_a_tablet_with_a_wrong_clock_is_set_right(desk: Desk) -> None:
     # Dried for six minutes, of which one has passed, whatever the tablet's clock says.
     assert timedelta(minutes=4) < ready - datetime.now(UTC) < timedelta(minutes=6)
     assert found["waits_for"] == "Let it dry fully"
+    for year in ("0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59-14:00"):
+        odd = ticked(run_of(bay(desk, job), "Passenger front"), 1) | {"happened_at": year}
+        body = {"sent_at": year, "events": [odd]}
+        desk.do("POST", f"/jobs/{job['id']}/bay/events", body)
     future = ticked(run_of(bay(desk, job), "Driver front"), 1)
     future["happened_at"] = (datetime.now(UTC) + timedelta(days=90)).isoformat()
     done = run_of(send(desk, job, future), "Driver front")["steps"][0]["done"]
@@ -153,6 +157,8 @@ def test_only_a_lead_goes_on_in_the_cold_and_closes_a_hatch_early(desk: Desk) ->
     )
     assert given["day"]["go_on"] == "Heaters are on"
     assert not given["hatch_held"]
+    colder = send(desk, job, happened("conditions", glass_c=-3.0, shop_c=12.0, humidity=0.5))
+    assert colder["day"]["go_on"] == "", "it was said of another day"
     closed = send(desk, job, happened("tick", run="end", steps=["hatch_down"]))
     assert run_of(closed, "end")["steps"][0]["done"]["person"] == "Ines Varga"
 
@@ -205,6 +211,12 @@ def test_a_spoilt_piece_is_waste_with_its_reason_and_is_cut_again(live: Desk, da
     plan = planned(live, fresh)["plan"]
     again_cut = {piece["window_id"] for film in plan["films"] for piece in film["pieces"]}
     assert again_cut == {window["id"]}, "the rest is not cut twice"
+    undone = send(live, job, happened("undo", window_id=window["id"], event=wrong["id"]))
+    assert not any(step["again"] for step in run_of(undone, "Driver rear")["steps"])
+    assert balance(database, label) == before, "said by mistake: as if it had not been said"
+    assert window_of(again(live, job), "Driver rear")["cut"]["roll"] == label
+    send(live, job, happened("wrong", window_id=window["id"], what="torn", spoilt=True))
+    fresh = again(live, job)
     # Taken back as a whole, the day's cut leaves the rack as it was.
     cutting = fresh["cuttings"][-1]
     live.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]})

@@ -162,5 +162,8 @@ def test_what_is_at_hand_decides(desk: Desk) -> None:
 
 
 def test_a_car_without_old_film_says_so(desk: Desk) -> None:
-    found = strip(desk, opened(desk))
+    job = opened(desk)
+    found = strip(desk, job)
+    paper = desk.do("GET", f"/jobs/{job['id']}/strip-off.pdf", status=404)
+    assert paper["message"].startswith("No old film on this car: there is nothing to sign.")
     assert (found["headline"], found["windows"]) == ("No old film on this car", [])

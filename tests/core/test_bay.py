@@ -41,6 +41,7 @@ from elumbra.core.bay import (
 from elumbra.core.cut import CutMethod
 from elumbra.core.glass import GlassType, Position, Side, WindowKind
 from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS
+from elumbra.core.units import format_inches
 from elumbra.core.work import Car, Window
 from tests.catalogue.panes import starting
 from tests.catalogue.run_judge import judge
@@ -371,6 +372,14 @@ def test_old_film_has_a_run_of_its_own_beside_the_films() -> None:
     runs = car_runs(BOOK, looked, [], day=FAIR, hands=Hands(), removals=removal)
     own = runs.progress[strip_key("df")].run
     assert "so_heat_peel" in keys(own)
+    bag = {"df": replace(removal["df"], way="bag")}
+    run = car_runs(BOOK, looked, [], day=FAIR, hands=Hands(), removals=bag).progress[strip_key("df")].run
+    pane = looked.panes["df"].outline
+    assert pane is not None
+    size = next(one.say for one in run.steps if one.key == "so_bag_shape")
+    assert size.startswith(
+        f"Black plastic {format_inches(pane.width + 101.6)} × {format_inches(pane.height + 101.6)} in"
+    )
     assert own.steps[0].say == "Risk and price are signed: risk and price, 40 $"
     ticked = Event("s", Happened.TICK, 1, "a", "Ada", "df", {"steps": ["so_ack"], "run": "strip"})
     runs = car_runs(BOOK, looked, [ticked], day=FAIR, hands=Hands(), removals=removal)

@@ -83,6 +83,7 @@ def test_a_front_door_from_start_to_end_by_touch_only(browser: Browser, address:
     if size is TABLET:
         check_targets(page)
     run, taps = page.locator("[data-run]"), 0
+    swiped(page, run)
     while taps < MOST_CARDS and not page.get_by_text(f"{window} is done").is_visible():
         at = run.get_attribute("data-at") or ""
         taps += 1
@@ -93,6 +94,21 @@ def test_a_front_door_from_start_to_end_by_touch_only(browser: Browser, address:
     page.get_by_role("button", name="Close the run").tap()
     expect(line(page, window)).to_contain_text("done")
     page.context.close()
+
+
+def swiped(page: Page, run: Locator) -> None:
+    """A finger across the screen goes on, and back."""
+    for start, end, wanted in ((300, 100, "1"), (100, 300, "0"), (300, 100, "1")):
+        page.evaluate(
+            """([start, end]) => {
+              const run = document.querySelector("[data-run]");
+              const at = (x) => new Touch({ identifier: 1, target: run, clientX: x, clientY: 300 });
+              run.dispatchEvent(new TouchEvent("touchstart", { bubbles: true, touches: [at(start)] }));
+              run.dispatchEvent(new TouchEvent("touchend", { bubbles: true, changedTouches: [at(end)] }));
+            }""",
+            [start, end],
+        )
+        expect(run).to_have_attribute("data-at", wanted)
 
 
 def check_targets(page: Page) -> None:
@@ -171,6 +187,7 @@ def test_two_browsers_on_one_car(browser: Browser, page: Page, address: str) -> 
 
 
 def test_went_wrong_in_two_touches_to_a_cut_from_an_offcut(page: Page) -> None:
+    page.set_viewport_size(PHONE)  # type: ignore[arg-type]
     job_id = job_at(page, "Fenwick 4, rears only", "bay")
     job = call(page, "GET", f"/jobs/{job_id}")
     task = call(page, "POST", f"/jobs/{job_id}/layout")
@@ -199,6 +216,7 @@ def test_went_wrong_in_two_touches_to_a_cut_from_an_offcut(page: Page) -> None:
 
 
 def test_old_film_off_with_a_soak_and_a_reading_that_changes_the_law(page: Page) -> None:
+    page.set_viewport_size(TABLET)  # type: ignore[arg-type]
     job_id = job_at(page, PURPLE, "strip_off")
     page.locator('[data-window="Back glass"]').click()
     expect(answer(page)).to_contain_text("Steam: ")

@@ -25,7 +25,7 @@ from elumbra.car.records import (
     window_part,
 )
 from elumbra.car.shop import Shop, film_part, load_shop, lot_figure_of, shop_starting_values
-from elumbra.car.spoilt import cut_again, spoilt
+from elumbra.car.spoilt import cut_again, spoilt, spoilt_no_more
 
 __all__ = [
     "Bay",
@@ -53,6 +53,7 @@ __all__ = [
     "settings_for",
     "shop_starting_values",
     "spoilt",
+    "spoilt_no_more",
     "standing_reasons",
     "stock_part",
     "stored_facts",

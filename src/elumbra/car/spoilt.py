@@ -49,7 +49,7 @@ def _placed_no_more(session: Session, window_id: str, person_id: str) -> None:
         windows(session).update(free, person_id=person_id, action="planned anew")
 
 
-def spoilt(session: Session, job_id: str, window_id: str, *, why: str, person_id: str) -> str:
+def spoilt(session: Session, job_id: str, window_id: str, *, why: str, event_id: str, person_id: str) -> str:
     """Book a window's piece as waste and have it cut again; what was booked, in words.
 
     Empty where no cut of it was booked: then no film of the rack is known to be lost.
@@ -58,6 +58,7 @@ def spoilt(session: Session, job_id: str, window_id: str, *, why: str, person_id
     if record is None:
         return ""
     lost, told = _to_waste(session, record, window_id, why, person_id)
+    lost = [one | {"event": event_id, "window_id": window_id} for one in lost]
     cut_again(session, record.id, window_id, version=record.version, person_id=person_id, lost=lost)
     return "; ".join(told) or "Its film is cut again; how much is lost was not kept by the release that booked it."
 
@@ -88,3 +89,31 @@ def _to_waste(
         lost.append({"stock_id": mark.stock_id, "count": mark.count})
         told.append(f"{format_inches(mark.count / counts(1.0))} in of {mark.roll} booked as waste")
     return lost, told
+
+
+def spoilt_no_more(session: Session, job_id: str, event_id: str, *, person_id: str) -> None:
+    """Undo what an event booked as spoilt: its film is used again, the window is cut as it was.
+
+    Nothing is done where the cut was taken back, or the window was cut again meanwhile: then the waste is real.
+    """
+    job = jobs(session).get(job_id)
+    standing = cuttings(session).all(order="on_day", job_id=job_id)
+    for record in standing:
+        mine = [one for one in record.content.get("lost", ()) if one.get("event") == event_id]
+        if not mine:
+            continue
+        window_id = mine[0]["window_id"]
+        if any(mark.window_id == window_id for other in standing for mark in other.marks):
+            return
+        for one in mine:
+            for kind, count in ((MovementKind.USED, -one["count"]), (MovementKind.WASTE, one["count"])):
+                ledger.move(
+                    session, one["stock_id"], kind, count, person_id=person_id, job_id=job_id, cutting_id=record.id,
+                    note=f"job {job.number}, said by mistake",
+                )  # fmt: skip
+        again = list(record.content.get("again", ()))
+        again.remove(window_id)
+        lost = [one for one in record.content["lost"] if one not in mine]
+        changed = replace(record, content={**record.content, "again": again, "lost": lost})
+        cuttings(session).update(changed, person_id=person_id, action="not spoilt after all")
+        return

@@ -379,7 +379,7 @@ class WorkTimeRow(Base):
     """How long somebody worked on a step or phase, worked out from a job's events; the id is the tick's."""
 
     __tablename__ = "work_time"
-    __table_args__ = (Index("work_time_what", "window_kind", "what"),)
+    __table_args__ = (Index("work_time_at", "at"),)
 
     id: Mapped[str] = mapped_column(String(64), primary_key=True)
     job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)

@@ -18,7 +18,7 @@ from elumbra.api.bay.schemas import (
     ShopSchoolsBody,
 )
 from elumbra.api.car_view.view import load_car
-from elumbra.car import load_bay, settings_for, spoilt
+from elumbra.car import load_bay, settings_for, spoilt, spoilt_no_more
 from elumbra.car.bay import SHOP_SCHOOLS, own_schools_name
 from elumbra.core.bay import END, LEAD_ONLY, START, Happened, Progress, StepBook, times_of
 from elumbra.core.errors import CoreError
@@ -67,16 +67,14 @@ def note(session: Session, job_id: str, body: EventsBody, *, person: PersonRecor
     own = {window.id for window in windows(session).all(job_id=job_id, removed_too=True)}
     noted = Noted()
     arrived = datetime.now(UTC).replace(tzinfo=None)
-    off = arrived - _plain(body.sent_at)
-    for event in sorted(body.events, key=lambda one: (one.happened_at.timestamp(), one.id)):
+    off = arrived - _plain(body.sent_at, otherwise=arrived)
+    for event in sorted(body.events, key=lambda one: (_plain(one.happened_at, otherwise=arrived), one.id)):
         if event_by_id(session, event.id) is not None:
             continue
         if why := _refused(session, job_id, event, own, person):
             noted.refused.append(RefusedOut(id=event.id, why=why))
             continue
-        at = min(_plain(event.happened_at) + off, arrived)
-        if abs(arrived - at) > _FARTHEST:
-            at = arrived
+        at = _set_right(_plain(event.happened_at, otherwise=arrived), off, arrived)
         value = event.value | ({"said_at": event.happened_at.isoformat()} if abs(off) > timedelta(seconds=2) else {})
         note_event(
             session,
@@ -89,15 +87,28 @@ def note(session: Session, job_id: str, body: EventsBody, *, person: PersonRecor
         if event.kind is Happened.WRONG and event.spoilt and event.window_id:
             wrong = data_files.step_book().wrongs.get(event.what or "")
             why = (wrong.words if wrong else "spoilt").lower() + (f": {event.note}" if event.note else "")
-            if lost := spoilt(session, job_id, event.window_id, why=why, person_id=person.id):
+            if lost := spoilt(session, job_id, event.window_id, why=why, event_id=event.id, person_id=person.id):
                 noted.told.append(lost)
+        if event.kind is Happened.UNDO and event.event:
+            spoilt_no_more(session, job_id, event.event, person_id=person.id)
     _keep_times(session, job_id)
     return noted
 
 
-def _plain(moment: datetime) -> datetime:
+def _plain(moment: datetime, *, otherwise: datetime) -> datetime:
+    """A time in UTC without its zone; ``otherwise`` where no calendar has it."""
     zoned = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
-    return zoned.astimezone(UTC).replace(tzinfo=None)
+    try:
+        return zoned.astimezone(UTC).replace(tzinfo=None)
+    except OverflowError:
+        return otherwise
+
+
+def _set_right(at: datetime, off: timedelta, arrived: datetime) -> datetime:
+    """When it happened by the server's clock: never after it arrived, nor so long ago that the clock was broken."""
+    if abs(arrived - at - off) > _FARTHEST:
+        return arrived
+    return min(at + off, arrived)
 
 
 def _refused(session: Session, job_id: str, event: EventIn, own: set[str], person: PersonRecord) -> str:

@@ -31,6 +31,7 @@ from elumbra.core.bay import (
     Phase,
     Progress,
     RunStep,
+    Usual,
     usual,
 )
 from elumbra.core.work import Car
@@ -120,7 +121,7 @@ class _View:
             refusal=one.run.refusal,
             held=held.reason if held and not strip else "",
             film="" if window_id is None else self.car.window(window_id).film_id or "",
-            steps=[self._step(found, one) for found in one.run.steps],
+            steps=[self._step(found, one, window_id) for found in one.run.steps],
             blocks=[self._block(block, window_id) for block in one.run.blocks],
             next=step.key if step else None,
             waits_until=None if ready is None else datetime.fromtimestamp(ready, UTC),
@@ -150,7 +151,13 @@ class _View:
                 return event.id
         return ""
 
-    def _step(self, step: RunStep, one: Progress) -> StepOut:
+    def _usual(self, customary: float, window_id: str | None, what: str) -> Usual:
+        """What it takes: own times of this person, else of the shop, else the customary figure."""
+        times = self.recorded.get((self.kinds.get(window_id, ""), what), [])
+        enough = int(self.car.starting["own_times_from"])
+        return usual(customary, times, person_id=self.person.id, enough=enough)
+
+    def _step(self, step: RunStep, one: Progress, window_id: str | None) -> StepOut:
         tick = one.ticks.get(step.key)
         done = None
         if tick:
@@ -169,7 +176,7 @@ class _View:
             section=step.step.section,
             more=step.step.more,
             tools=list(step.step.tools),
-            minutes=step.minutes,
+            minutes=self._usual(step.minutes, window_id, f"step:{step.step.id}").minutes,
             wait=step.wait,
             at=step.step.at,
             round=step.round,
@@ -179,10 +186,8 @@ class _View:
         )
 
     def _block(self, block: Block, window_id: str | None) -> BlockOut:
-        customary = sum(step.minutes for step in block.steps)
-        times = self.recorded.get((self.kinds.get(window_id, ""), f"phase:{block.phase}"), [])
-        enough = int(self.car.starting["own_times_from"])
-        found = usual(customary, times, person_id=self.person.id, enough=enough)
+        customary = sum(self._usual(one.minutes, window_id, f"step:{one.step.id}").minutes for one in block.steps)
+        found = self._usual(customary, window_id, f"phase:{block.phase}")
         words = PHASE_WORDS[block.phase]
         again = f", {_ORDINALS[min(block.repeat, 4)]} time" if block.repeat > 1 else ""
         return BlockOut(
@@ -215,13 +220,21 @@ class _View:
             said=any(one.kind is Happened.CONDITIONS for one in self.bay.events),
             stop=answer.stop,
             go_on=self.bay.runs.go_on_reason,
-            told=list(answer.told),
+            told=[*answer.told, *self._stale()],
             soap=figures["soap"],
             soap_rich=figures["soap_rich"],
             soap_ml_per_l=round(answer.soap_ml, 2),
             cure_days=answer.cure_days,
             area=answer.area,
         )
+
+    def _stale(self) -> list[str]:
+        """That the temperatures are an old reading; it goes on holding until somebody reads again."""
+        said = [one.at for one in self.bay.events if one.kind is Happened.CONDITIONS]
+        hours = (self.now - max(said)) / 3600 if said else 0.0
+        if hours < self.car.starting["reading_holds_h"]:
+            return []
+        return [f"The temperatures were read {hours:.0f} h ago: read them again."]
 
     def times(self) -> list[TimeOut]:
         """What was recorded on this job."""

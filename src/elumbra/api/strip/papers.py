@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from sqlalchemy.orm import Session
 
+from elumbra.api.base.refusals import ApiError
 from elumbra.api.car_view.view import load_car
 from elumbra.api.strip.operations import strip_car
 from elumbra.car import load_bay, settings_for
@@ -14,8 +15,16 @@ from elumbra.documents.removal_paper import RemovalRow, removal_pdf
 
 
 def paper_of(session: Session, job_id: str, paper: Paper, *, person_id: str) -> tuple[str, bytes]:
-    """Quote and acknowledgement: its name, and the PDF."""
+    """Quote and acknowledgement: its name, and the PDF.
+
+    Raises
+    ------
+    ApiError
+        No old film comes off this car.
+    """
     told = strip_car(session, job_id, person_id=person_id)
+    if not told.windows:
+        raise ApiError("not_found", f"{told.headline}: there is nothing to sign. Say at Survey where old film is on.")
     car, parts, _ = load_car(session, job_id)
     bay = load_bay(session, car, parts, settings_for(session, person_id))
     rows: list[RemovalRow] = []

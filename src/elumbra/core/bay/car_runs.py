@@ -120,7 +120,7 @@ def car_runs(
     order = arranged(proposed, [str(one) for one in said.value.get("windows", ())]) if said else proposed
     return CarRuns(
         day, answer, made.progress, made.told, order, proposed, made.twins, _reason(events, Happened.HATCH_EARLY),
-        _reason(events, Happened.GO_ON),
+        _reason(events, Happened.GO_ON, since=_last(events, Happened.CONDITIONS)),
     )  # fmt: skip
 
 
@@ -203,6 +203,9 @@ def _last(events: Sequence[Event], kind: Happened) -> Event | None:
     return max(found, key=lambda one: (one.at, one.id), default=None)
 
 
-def _reason(events: Sequence[Event], kind: Happened) -> str:
+def _reason(events: Sequence[Event], kind: Happened, *, since: Event | None = None) -> str:
+    """What a lead said last; what was said before ``since`` was said of something else."""
     said = _last(events, kind)
-    return "" if said is None else str(said.value.get("reason", ""))
+    if said is None or (since is not None and said.at < since.at):
+        return ""
+    return str(said.value.get("reason", ""))

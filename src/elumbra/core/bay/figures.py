@@ -50,6 +50,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
         "guard_low": Figure("piece parked lower under a rain guard", "1/16 in"),
         "stop_short": Figure("stop short of the sides", "1 in"),
         "second": Figure("second pass starts above the first boundary", "5 in"),
+        "sheet": Figure("black plastic for this pane, width and height", "63 15/16 × 35 15/16 in"),
         "bag": Figure("black plastic over all edges", "2 in"),
         "ack": Figure("what the customer has acknowledged", "risk and price, 350 $"),
         "heat_why": Figure("why heat needs care here", "chipped, laminated, cold, absorbing"),

@@ -160,6 +160,7 @@ def window_told(
         found |= {"way": removal.way, "glue_by": removal.glue_by, "came_off": removal.came_off}
     told = _tape(hands)
     figures = figures_of_day(book, answer, hands, starting=starting)
+    figures |= {"sheet": _sheet(car, window_id, told)}
     figures |= _cut_figures(window, hands.school(book, "s_top_edge"), told, starting)
     figures |= shrink.figures
     figures |= _reasons(found, removal)
@@ -230,12 +231,24 @@ def _cut_figures(window: Window, top_edge: str, told: Tape, starting: StartingVa
     }
 
 
+def _sheet(car: Car, window_id: str, told: Tape) -> str:
+    """Size of the black plastic for a pane, over all its edges."""
+    outline, over = car.panes[window_id].outline, car.starting["bag_over_mm"]
+    if outline is None:
+        return "as the pane"
+    return _pair(outline.width + 2 * over, outline.height + 2 * over, told)
+
+
+def _pair(first: float, second: float, told: Tape) -> str:
+    return f"{told(first).removesuffix(' in').removesuffix(' mm')} × {told(second)}"
+
+
 def _two(window: Window, names: tuple[str, str], told: Tape, *, otherwise: str) -> str:
     """Two lengths of the survey in one figure."""
     first, second = (length_of(window.findings, name) for name in names)
     if not first or not second:
         return otherwise
-    return f"{told(first).removesuffix(' in').removesuffix(' mm')} × {told(second)}"
+    return _pair(first, second, told)
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ const UNKNOWN = { width: 74, height: 26 };
 const PAD = 6;
 const LEAST_WIDTH = 118;
 /** Figure and ticks on one line need more. */
-const LEAST_SMALL = 140;
+const LEAST_SMALL = 152;
 /** One tick more, where old film comes off. */
 const SIDING_WIDTH = 40;
 /** Room for a label on one line, where the windows leave it. */

@@ -55,7 +55,7 @@ export function BayStation({
               </Button>
             </Empty>
           ) : (
-            <RoundCar bay={bay} work={work} onOpen={open} onSelect={onSelect} />
+            <RoundCar job={job} bay={bay} work={work} onOpen={open} onSelect={onSelect} />
           )}
         </Box>
         <Box>

@@ -25,7 +25,7 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id"),
     )
     op.create_index("ix_work_time_job_id", "work_time", ["job_id"])
-    op.create_index("work_time_what", "work_time", ["window_kind", "what"])
+    op.create_index("work_time_at", "work_time", ["at"])
     op.create_index("step_event_kind", "step_event", ["kind"])
 
 

@@ -1,5 +1,6 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useRef, useState } from "react";
+import type { Job } from "../../../../api/client";
 import { useNow, type useBay } from "../../bay";
 import { moved, type Bay, type Run } from "../../logic/bay";
 import { standsWords } from "./WhereAll";
@@ -8,11 +9,13 @@ type Work = ReturnType<typeof useBay>;
 
 /** The order round the car with its reasons; dragged, or moved by its buttons. */
 export function RoundCar({
+  job,
   bay,
   work,
   onOpen,
   onSelect,
 }: {
+  job: Job;
   bay: Bay;
   work: Work;
   onOpen: (name: string) => void;
@@ -77,6 +80,7 @@ export function RoundCar({
           As proposed again
         </Button>
       )}
+      <TakeSide job={job} bay={bay} work={work} />
       {bay.hatch_held && bay.lead && <HatchEarly work={work} />}
       {bay.hatch_reason && <Typography>Hatch may be closed early: {bay.hatch_reason}</Typography>}
     </Box>
@@ -179,6 +183,35 @@ function Line({
           </Button>
         )}
       </Box>
+    </Box>
+  );
+}
+
+const SIDES = { driver: "driver’s side", passenger: "passenger’s side" } as const;
+
+/** Two people on one car: each takes a side. */
+function TakeSide({ job, bay, work }: { job: Job; bay: Bay; work: Work }) {
+  const open = (side: keyof typeof SIDES) =>
+    bay.order.filter(({ window_id }) => {
+      const window = job.windows.find((one) => one.id === window_id);
+      const run = bay.runs.find((one) => one.name === window_id);
+      return window?.side === side && run !== undefined && !run.done && run.taken_by !== work.person;
+    });
+  return (
+    <Box sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+      {(Object.keys(SIDES) as (keyof typeof SIDES)[])
+        .filter((side) => open(side).length > 0)
+        .map((side) => (
+          <Button
+            key={side}
+            size="small"
+            onClick={() => {
+              for (const { window_id } of open(side)) work.happens({ kind: "take", window_id });
+            }}
+          >
+            Take the {SIDES[side]}
+          </Button>
+        ))}
     </Box>
   );
 }

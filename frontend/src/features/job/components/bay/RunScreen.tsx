@@ -139,7 +139,7 @@ function OpenRun({
     setLooking(null);
   };
   const said = ({ what, spoilt, note }: WhatWentWrong) => {
-    happens({
+    const id = happens({
       kind: "wrong",
       ...where,
       what,
@@ -147,6 +147,7 @@ function OpenRun({
       step: card?.steps[0]?.key ?? "",
       ...(note ? { note } : {}),
     });
+    setLast({ id, at: Date.now(), words: "what went wrong" });
     setWrong(false);
     setLooking(null);
   };

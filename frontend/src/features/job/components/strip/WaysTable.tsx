@@ -16,6 +16,7 @@ export function WaysTable({
   const weighs = here.ways[0]?.reasons.slice(1) ?? [];
   return (
     <>
+      <Typography color="text.secondary">Estimates: {here.ways[0]?.basis}.</Typography>
       {weighs.length > 0 && <Typography>{weighs.join(" ")}</Typography>}
       <Table size="small" aria-label={`Ways for ${here.label}`}>
         <TableHead>
