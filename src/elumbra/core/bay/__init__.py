@@ -19,9 +19,9 @@ from elumbra.core.bay.conditions import Condition, Situation, StepFileError, par
 from elumbra.core.bay.day import Day, DayAnswer, DayError, SunSide, answer_of, cure_days, soap_ml, soap_words
 from elumbra.core.bay.facts import FACTS, Fact, found_facts
 from elumbra.core.bay.figures import FIGURES, LONGEST_SENTENCE, Figure, filled
-from elumbra.core.bay.old_film import case_of, comes_off, removals_of, strip_tick
 from elumbra.core.bay.progress import LEAD_ONLY, Event, Happened, Progress, Tick, progress_of
 from elumbra.core.bay.prove import Counterexample, UnprovenError, counterexample
+from elumbra.core.bay.removals import comes_off, removals_of, strip_tick
 from elumbra.core.bay.round_car import Offer, ToDo, arranged, offer, order_round
 from elumbra.core.bay.rules import RULES, Rule, broken, of_book
 from elumbra.core.bay.run import Block, Mishap, Run, RunStep, make_run, with_mishap
@@ -31,6 +31,7 @@ from elumbra.core.bay.situation import (
     Told,
     blank_situation,
     car_told,
+    case_of,
     day_answer,
     is_worked,
     window_told,

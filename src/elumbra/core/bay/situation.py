@@ -14,9 +14,10 @@ from elumbra.core.errors import CoreError
 from elumbra.core.film import Construction
 from elumbra.core.glass import Curve, GlassType, WindowKind
 from elumbra.core.light import heat_side
+from elumbra.core.removal import Case, OldLook, Tool
 from elumbra.core.shrink import Piece, ShrinkWord, school_of
 from elumbra.core.starting import StartingValues
-from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, length_of
+from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, Answers, length_of
 from elumbra.core.units import format_inches
 from elumbra.core.work import (
     Car,
@@ -325,3 +326,33 @@ def _whole_liner(found: Situation) -> str:
     if found["method"] == "trim":
         return "Trimmed in place, it goes on whole"
     return "This shop peels it whole"
+
+
+_COLDEST_C = -50.0
+
+
+def case_of(window: Window, day: Day, tools: frozenset[Tool]) -> Case:
+    """A window with old film as the adviser asks."""
+    found: Answers = window.findings
+    years, looks = found.get("old_film_years"), found.get("old_film_look", ())
+    return Case(
+        kind=window.kind,
+        glass=window.glass_type,
+        years=int(str(years)) if years is not None else None,
+        two_layers=found.get("old_film_layers") == "two",
+        looks=frozenset(OldLook(one) for one in looks if one in list(OldLook)),
+        lines=_lines(found),
+        chipped="chipped" in found.get("condition", ()),
+        celsius=day.coldest if day.outside_low_c is None else max(day.outside_low_c, day.coldest or _COLDEST_C),
+        sun=day.sun is not SunSide.NONE,
+        night=window.strip_night,
+        tools=tools,
+    )
+
+
+def _lines(found: Answers) -> bool | None:
+    """Whether there are printed lines; None while one of the two was not looked for and the other is not there."""
+    said = [found.get("defroster"), found.get("antenna")]
+    if "yes" in said:
+        return True
+    return False if said == ["no", "no"] else None

@@ -1,17 +1,13 @@
-"""Old film on a window: whether it comes off, what that hangs on, and how it was decided."""
+"""Old film on a window: whether it comes off, and how that was decided."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from elumbra.core.bay.day import Day, SunSide
 from elumbra.core.bay.progress import Event, Happened
 from elumbra.core.bay.situation import Removal
-from elumbra.core.removal import Advice, Case, OldLook, Tool
-from elumbra.core.survey import Answers
+from elumbra.core.removal import Advice
 from elumbra.core.work import Tick, Window
-
-_COLDEST_C = -50.0
 
 
 def comes_off(window: Window) -> bool:
@@ -24,33 +20,6 @@ def strip_tick(window: Window, *, run_done: bool) -> Tick | None:
     if not comes_off(window):
         return None
     return Tick.DONE if window.old_film_off or run_done else Tick.OPEN
-
-
-def case_of(window: Window, day: Day, tools: frozenset[Tool]) -> Case:
-    """A window with old film as the adviser asks."""
-    found: Answers = window.findings
-    years, looks = found.get("old_film_years"), found.get("old_film_look", ())
-    return Case(
-        kind=window.kind,
-        glass=window.glass_type,
-        years=int(str(years)) if years is not None else None,
-        two_layers=found.get("old_film_layers") == "two",
-        looks=frozenset(OldLook(one) for one in looks if one in list(OldLook)),
-        lines=_lines(found),
-        chipped="chipped" in found.get("condition", ()),
-        celsius=day.coldest if day.outside_low_c is None else max(day.outside_low_c, day.coldest or _COLDEST_C),
-        sun=day.sun is not SunSide.NONE,
-        night=window.strip_night,
-        tools=tools,
-    )
-
-
-def _lines(found: Answers) -> bool | None:
-    """Whether there are printed lines; None while one of the two was not looked for and the other is not there."""
-    said = [found.get("defroster"), found.get("antenna")]
-    if "yes" in said:
-        return True
-    return False if said == ["no", "no"] else None
 
 
 def removals_of(windows: Sequence[Window], advice: Mapping[str, Advice], events: Sequence[Event]) -> dict[str, Removal]:
