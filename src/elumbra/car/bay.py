@@ -22,11 +22,10 @@ from elumbra.core.bay import (
     SunSide,
     car_runs,
     case_of,
-    comes_off,
     removals_of,
 )
 from elumbra.core.removal import Advice, OwnResult, Tool, Way, advise
-from elumbra.core.work import Car
+from elumbra.core.work import Car, comes_off
 from elumbra.storage import data_files
 from elumbra.storage.kept_settings import kept
 from elumbra.storage.ledger import events_of

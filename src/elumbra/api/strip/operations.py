@@ -26,11 +26,11 @@ from elumbra.api.strip.schemas import (
 )
 from elumbra.car import Bay, cases_of, load_bay, settings_for, stored_facts
 from elumbra.car.bay import REMOVAL_TOOLS
-from elumbra.core.bay import Event, Happened, comes_off, strip_key
+from elumbra.core.bay import Event, Happened, strip_key
 from elumbra.core.errors import CoreError
 from elumbra.core.law import VerdictWord
 from elumbra.core.removal import Advice, Ranked, Tool, Way
-from elumbra.core.work import Window, WindowFacts, bared, is_off, stays_overnight, with_consequences
+from elumbra.core.work import Window, WindowFacts, bared, comes_off, is_off, stays_overnight, with_consequences
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
 from elumbra.storage.records import PersonRecord, new_id, now

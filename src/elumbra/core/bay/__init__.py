@@ -21,7 +21,7 @@ from elumbra.core.bay.facts import FACTS, Fact, found_facts
 from elumbra.core.bay.figures import FIGURES, LONGEST_SENTENCE, Figure, filled
 from elumbra.core.bay.progress import LEAD_ONLY, Event, Happened, Progress, Tick, progress_of
 from elumbra.core.bay.prove import Counterexample, UnprovenError, counterexample
-from elumbra.core.bay.removals import comes_off, removals_of, strip_tick
+from elumbra.core.bay.removals import removals_of, strip_tick
 from elumbra.core.bay.round_car import Offer, ToDo, arranged, offer, order_round
 from elumbra.core.bay.rules import RULES, Rule, broken, of_book
 from elumbra.core.bay.run import Block, Mishap, Run, RunStep, make_run, with_mishap
@@ -103,7 +103,6 @@ __all__ = [
     "car_runs",
     "car_told",
     "case_of",
-    "comes_off",
     "counterexample",
     "cure_days",
     "day_answer",

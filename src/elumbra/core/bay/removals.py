@@ -7,19 +7,14 @@ from collections.abc import Mapping, Sequence
 from elumbra.core.bay.progress import Event, Happened
 from elumbra.core.bay.situation import Removal
 from elumbra.core.removal import Advice
-from elumbra.core.work import Tick, Window
-
-
-def comes_off(window: Window) -> bool:
-    """Whether a window's old film comes off, or came off in this job."""
-    return window.old_film and not window.old_film_stays
+from elumbra.core.work import Tick, Window, comes_off, is_off
 
 
 def strip_tick(window: Window, *, run_done: bool) -> Tick | None:
     """A window's tick at Strip-off; None where no old film comes off."""
     if not comes_off(window):
         return None
-    return Tick.DONE if window.old_film_off or run_done else Tick.OPEN
+    return Tick.DONE if is_off(window) or run_done else Tick.OPEN
 
 
 def removals_of(windows: Sequence[Window], advice: Mapping[str, Advice], events: Sequence[Event]) -> dict[str, Removal]:

@@ -7,11 +7,12 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from elumbra.core.errors import ReadingError
-from elumbra.core.glass import Curve, GlassType, Position
+from elumbra.core.glass import Curve, Position
 from elumbra.core.law import LawBook, VerdictWord
 from elumbra.core.measure import MeasuredPane, unreadable_pane
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.cutting import Hold, Station, ToCut, windows_to_cut
+from elumbra.core.work.facts import is_plastic
 from elumbra.core.work.job import Job, Window, measure_window, readings_stand, resolve_as_far_as_possible
 from elumbra.core.work.shade import ShadedCar, WindowShade, shade_car
 
@@ -203,7 +204,7 @@ def film_groups(job: Job) -> tuple[FilmGroup, ...]:
     glass = [
         window
         for window in job.windows
-        if window.position not in (Position.WINDSHIELD, Position.ROOF) and window.glass_type is not GlassType.PLASTIC
+        if window.position not in (Position.WINDSHIELD, Position.ROOF) and not is_plastic(window)
     ]
     fronts = [window.id for window in glass if window.position is Position.FRONT_SIDE]
     behind = [window.id for window in glass if window.position is not Position.FRONT_SIDE]

@@ -264,6 +264,16 @@ def is_off(window: WindowFacts) -> bool:
     return window.old_film and window.old_film_off
 
 
+def comes_off(window: WindowFacts) -> bool:
+    """Whether a window's old film comes off, or came off in this job."""
+    return window.old_film and not window.old_film_stays
+
+
+def is_plastic(glass: GlassFacts) -> bool:
+    """Whether a pane is of plastic, which takes no film."""
+    return glass.glass_type is GlassType.PLASTIC
+
+
 def stays_overnight(window: WindowFacts) -> bool:
     """Whether the car may stay overnight for a window's old film."""
     return window.strip_night
