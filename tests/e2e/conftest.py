@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from elumbra.cli import DATABASE
+from tests.api.conftest import demo_file
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
 
+__all__ = ["demo_file"]
 expect.set_options(timeout=30_000)
 
 
@@ -22,8 +26,10 @@ def browser() -> Iterator[Browser]:
 
 
 @pytest.fixture(scope="module")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def address(tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> Iterator[str]:
+    """A shop of this file's own; the demo is filled once for all of them."""
     folder: Path = tmp_path_factory.mktemp("shop")
+    shutil.copy(demo_file, folder / DATABASE)
     with running_demo(folder) as running:
         yield running
 

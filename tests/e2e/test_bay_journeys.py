@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import subprocess
 import sys
 import time
@@ -18,6 +19,7 @@ from uuid import uuid4
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
+from elumbra.cli import DATABASE
 from tests.e2e.server import ROOT, free_port
 from tests.e2e.test_journeys import answer
 
@@ -222,6 +224,7 @@ def test_old_film_off_with_a_soak_and_a_reading_that_changes_the_law(page: Page)
     expect(answer(page)).to_contain_text("Steam: ")
     expect(page.get_by_text("The run starts once risk and price are signed")).to_be_visible()
     pad = page.get_by_role("img", name="Signature")
+    pad.scroll_into_view_if_needed()
     box = pad.bounding_box()
     assert box
     page.mouse.move(box["x"] + 30, box["y"] + 60)
@@ -306,8 +309,9 @@ def serving(folder: Path, port: int) -> Iterator[subprocess.Popen[bytes]]:
         process.wait(timeout=30)
 
 
-def test_the_server_is_killed_in_mid_run_and_nothing_is_lost(browser: Browser, tmp_path: Path) -> None:
+def test_the_server_is_killed_in_mid_run_and_nothing_is_lost(browser: Browser, tmp_path: Path, demo_file: Path) -> None:
     port = free_port()
+    shutil.copy(demo_file, tmp_path / DATABASE)
     context: BrowserContext = browser.new_context(viewport={"width": 1024, "height": 768})
     page = context.new_page()
     with serving(tmp_path, port) as process:
