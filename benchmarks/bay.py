@@ -14,7 +14,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 from playwright.sync_api import sync_playwright
 
-from elumbra.core.bay import RULES, Day, Hands, car_runs, counterexample, of_book
+from elumbra.core.bay import RULES, Day, Hands, car_runs, of_book
+from elumbra.core.bay.prove import counterexample
 from elumbra.core.glass import WindowKind
 from elumbra.storage.data_files import step_book
 from tests.core.test_bay import door

@@ -19,7 +19,6 @@ from elumbra.core.bay import (
     StepBook,
     StepFileError,
     broken,
-    counterexample,
     figures_in,
     filled,
     make_run,
@@ -27,6 +26,7 @@ from elumbra.core.bay import (
     parse_step_book,
     with_mishap,
 )
+from elumbra.core.bay.prove import counterexample
 from tests.catalogue.run_judge import judge
 from tests.catalogue.run_order import ORDER
 from tests.catalogue.situations import SITUATIONS, Wanted

@@ -12,6 +12,8 @@ situation
     One value for every fact that a step may ask.
 mishap
     Something that went wrong; it puts steps into the run that must be done again.
+
+Proofs of the hard rules stand in ``prove``, imported by those who prove: the solver takes seconds to load.
 """
 
 from elumbra.core.bay.car_runs import END, START, CarRuns, car_runs, strip_key
@@ -20,7 +22,6 @@ from elumbra.core.bay.day import Day, DayAnswer, DayError, SunSide, answer_of, c
 from elumbra.core.bay.facts import FACTS, Fact, found_facts
 from elumbra.core.bay.figures import FIGURES, LONGEST_SENTENCE, Figure, filled
 from elumbra.core.bay.progress import LEAD_ONLY, Event, Happened, Progress, Tick, progress_of
-from elumbra.core.bay.prove import Counterexample, UnprovenError, counterexample
 from elumbra.core.bay.removals import removals_of, strip_tick
 from elumbra.core.bay.round_car import Offer, ToDo, arranged, offer, order_round
 from elumbra.core.bay.rules import RULES, Rule, broken, of_book
@@ -63,7 +64,6 @@ __all__ = [
     "Block",
     "CarRuns",
     "Condition",
-    "Counterexample",
     "Day",
     "DayAnswer",
     "DayError",
@@ -93,7 +93,6 @@ __all__ = [
     "ToDo",
     "Told",
     "Took",
-    "UnprovenError",
     "Usual",
     "Wrong",
     "answer_of",
@@ -103,7 +102,6 @@ __all__ = [
     "car_runs",
     "car_told",
     "case_of",
-    "counterexample",
     "cure_days",
     "day_answer",
     "figures_in",
