@@ -95,9 +95,9 @@ def _lines(book: StepBook) -> Iterator[str]:
         others = "; ".join(words for name, words in one.options.items() if name != one.ours)
         yield f"| {one.question} | {one.options[one.ours]} | {one.options[one.home]} | {others} | {one.section} |"
     yield "\n## When something goes wrong\n"
-    yield "| what | spoilt | twin | then | handbook |\n| --- | --- | --- | --- | --- |"
+    yield "| what | spoilt as a rule | twin | a sound piece | handbook |\n| --- | --- | --- | --- | --- |"
     for wrong in book.wrongs.values():
-        steps = "; ".join(step.say for step in wrong.steps)
+        steps = "; ".join(step.say for step in (*wrong.always, *wrong.steps))
         spoilt, twin = ("yes" if one else "no" for one in (wrong.spoils, wrong.twin))
         yield f"| {wrong.words} | {spoilt} | {twin} | {steps} | {wrong.section} |"
     for title, told in RUNS.items():

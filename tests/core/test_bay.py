@@ -28,7 +28,6 @@ from elumbra.core.bay import (
     cure_days,
     found_facts,
     make_run,
-    offer,
     order_round,
     progress_of,
     soap_ml,
@@ -294,7 +293,7 @@ def test_the_twin_of_a_double_cut_gets_the_same_correction_until_it_is_found_sou
     assert not any(one.again for one in stand([], run=run, twins=[creased]).run.steps), "no fault of the cut"
 
 
-def test_a_drying_step_waits_and_another_window_is_offered() -> None:
+def test_a_drying_step_waits_until_its_time_has_passed() -> None:
     dry = run_of(kind="back_glass", how="card", water="dry")
     names = keys(dry)
     upto = names.index("sheet_dry") + 1
@@ -303,14 +302,6 @@ def test_a_drying_step_waits_and_another_window_is_offered() -> None:
     assert waiting.waiting_for is not None
     assert waiting.waiting_for.key == "sheet_dry"
     assert waiting.waits_until(1000 + 361) is None
-    order = order_round([todo("bk", WindowKind.BACK_GLASS, run=dry), todo("df")], sun=SunSide.NONE, hot=False)
-    others = {"bk": waiting, "df": stand([])}
-    offered = offer("bk", order, others, now=1060, person="Ada")
-    assert offered is not None
-    assert (offered.window_id, offered.back_at) == ("df", 1360)
-    assert offer("df", order, others, now=1060, person="Ada") is None, "nothing dries there"
-    taken = {**others, "df": stand([event("k", Happened.TAKE, 1)])}
-    assert offer("bk", order, taken, now=1060, person="Ben") is None, "Ada has it"
 
 
 # ---- round the car

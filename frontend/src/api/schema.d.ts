@@ -7230,6 +7230,8 @@ export interface components {
             again: boolean;
             /** At */
             at: string;
+            /** Branch */
+            branch: string;
             /** Caution */
             caution: string;
             /** Caution Seen */

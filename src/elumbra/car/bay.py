@@ -58,10 +58,10 @@ class BaySettings:
         return Hands(self.schools, self.shrink, self.learner, self.home, metric)
 
 
-def settings_for(session: Session, person_id: str) -> BaySettings:
-    """The shop's schools with a person's own laid over them."""
+def settings_for(session: Session, person_id: str | None) -> BaySettings:
+    """The shop's schools with a person's own laid over them; None: of nobody in particular."""
     shop, _ = kept(session, SHOP_SCHOOLS, {})
-    own, _ = kept(session, own_schools_name(person_id), {})
+    own, _ = ({}, 0) if person_id is None else kept(session, own_schools_name(person_id), {})
     shrink, _ = kept(session, SHRINK_SCHOOL, {})
     tools, _ = kept(session, REMOVAL_TOOLS, [one.value for one in Tool])
     said = {**shop.get("schools", {}), **own.get("schools", {})}
@@ -179,7 +179,7 @@ def not_put_back(session: Session, car: Car, parts: JobParts) -> list[str]:
     """What was taken apart on a car and is not put back, in words; empty where it may be closed."""
     if not events_of(session, parts.job.id):
         return []
-    bay = load_bay(session, car, parts, settings_for(session, ""))
+    bay = load_bay(session, car, parts, settings_for(session, None))
     book, labels = data_files.step_book(), {window.id: window.label for window in car.job.windows}
     told = []
     for run, thing in bay.runs.apart:

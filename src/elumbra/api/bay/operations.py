@@ -20,7 +20,7 @@ from elumbra.api.bay.schemas import (
 from elumbra.api.car_view.view import load_car
 from elumbra.car import load_bay, settings_for, spoilt, spoilt_no_more
 from elumbra.car.bay import SHOP_SCHOOLS, own_schools_name
-from elumbra.core.bay import END, LEAD_ONLY, START, Happened, Progress, StepBook, times_of
+from elumbra.core.bay import END, LEAD_ONLY, START, Does, Happened, Progress, StepBook, times_of
 from elumbra.core.errors import CoreError
 from elumbra.storage import data_files
 from elumbra.storage.kept_settings import keep, kept
@@ -124,16 +124,22 @@ def _refused(session: Session, job_id: str, event: EventIn, own: set[str], perso
         return f"{person.name} works as {person.role}; this needs the lead."
     if event.kind is Happened.WRONG and event.what not in data_files.step_book().wrongs:
         return f"“{event.what}” is none of the things that can go wrong."
-    if event.kind is Happened.TICK and event.run == END and "hatch_down" in (event.steps or ()):
+    if event.kind is Happened.TICK and event.run == END and _lowers_hatch(event):
         return _hatch_held(session, job_id)
     if event.kind is Happened.TICK and event.run == "strip" and event.window_id:
         return _not_acknowledged(session, job_id, event.window_id)
     return ""
 
 
+def _lowers_hatch(event: EventIn) -> bool:
+    steps = data_files.step_book().steps
+    ticked = [steps[key] for key in event.steps or () if key in steps]
+    return any(effect.does is Does.HATCH_DOWN for step in ticked for effect in step.effects)
+
+
 def _hatch_held(session: Session, job_id: str) -> str:
     car, parts, _ = load_car(session, job_id)
-    runs = load_bay(session, car, parts, settings_for(session, "")).runs
+    runs = load_bay(session, car, parts, settings_for(session, None)).runs
     if not runs.hatch_held:
         return ""
     labels = {window.id: window.label for window in car.job.windows}
@@ -143,7 +149,7 @@ def _hatch_held(session: Session, job_id: str) -> str:
 
 def _not_acknowledged(session: Session, job_id: str, window_id: str) -> str:
     car, parts, _ = load_car(session, job_id)
-    bay = load_bay(session, car, parts, settings_for(session, ""))
+    bay = load_bay(session, car, parts, settings_for(session, None))
     removal = bay.removals.get(window_id)
     if removal is None or removal.acknowledged:
         return ""
@@ -156,7 +162,7 @@ def _keep_times(session: Session, job_id: str) -> None:
         car, parts, _ = load_car(session, job_id)
     except CoreError:
         return  # a stuck job keeps its events; its times follow when it is mended
-    bay = load_bay(session, car, parts, settings_for(session, ""))
+    bay = load_bay(session, car, parts, settings_for(session, None))
     kinds = {window.id: window.kind.value for window in car.job.windows}
     found: dict[str, WorkTime] = {}
     for strip in (True, False):

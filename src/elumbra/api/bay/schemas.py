@@ -57,6 +57,7 @@ class StepOut(BaseModel):
     round: str  # which repeat, where it comes twice
     special: bool  # because of what was found on this car
     again: bool  # because something went wrong
+    branch: str  # what it asks that decides how the run goes on; else empty
     done: TickOut | None
 
 

@@ -27,6 +27,7 @@ from elumbra.core.bay import (
     PHASE_WORDS,
     START,
     Block,
+    Does,
     Happened,
     Phase,
     Progress,
@@ -94,10 +95,7 @@ class _View:
         self.labels = {window.id: window.label for window in car.job.windows}
         self.kinds: Mapping[str | None, str] = {window.id: window.kind.value for window in car.job.windows}
         self.seen = {
-            step.caution_key
-            for one in bay.runs.progress.values()
-            for step in one.run.steps
-            if step.key in one.ticks and step.caution_key
+            step.step.caution for one in bay.runs.progress.values() for step in one.run.steps if step.key in one.ticks
         }
 
     def runs(self) -> list[RunOut]:
@@ -171,7 +169,7 @@ class _View:
             say=step.say,
             check=step.check,
             caution=step.step.caution,
-            caution_seen=step.caution_key in self.seen,
+            caution_seen=step.step.caution in self.seen,
             why=step.why,
             section=step.step.section,
             more=step.step.more,
@@ -182,6 +180,7 @@ class _View:
             round=step.round,
             special=step.special,
             again=step.again,
+            branch=next((one.on for one in step.step.effects if one.does is Does.BRANCH), ""),
             done=done,
         )
 

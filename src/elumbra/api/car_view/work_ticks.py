@@ -16,7 +16,7 @@ def bay_if_begun(session: Session, car: Car, parts: JobParts) -> Bay | None:
     """A job's work; None while nothing has happened, which costs no run."""
     if not has_events(session, parts.job.id):
         return None
-    return load_bay(session, car, parts, settings_for(session, ""))
+    return load_bay(session, car, parts, settings_for(session, None))
 
 
 def work_ticks(window: Window, bay: Bay | None) -> Mapping[Station, Tick | None]:

@@ -225,17 +225,18 @@ def keep_result(session: Session, window_id: str, body: ResultBody, *, person: P
         Somebody changed the window meanwhile.
     """
     record = windows(session).get_present(window_id)
-    car, _, _ = load_car(session, record.job_id)
+    car, parts, _ = load_car(session, record.job_id)
     window = car.window(window_id)
     if not comes_off(window):
         raise CoreError("No old film comes off this window.", fields={"layer": "Say at Survey that there is some."})
     before = car.shades[window_id].worst
     settings = settings_for(session, person.id)
-    advice = cases_of(session, car, load_bay(session, car, load_car(session, record.job_id)[1], settings).day, settings)
-    way = window.strip_way or advice[window_id].ranked[0].way
-    own = [one.minutes for one in times_of_job(session, record.job_id) if _of_strip(one.what)]
+    bay = load_bay(session, car, parts, settings)
+    way = bay.removals[window_id].way
+    here = {one.id for one in bay.events if one.window_id == window_id and one.value.get("run") == "strip"}
+    own = [one.minutes for one in times_of_job(session, record.job_id) if one.id in here]
     value = {
-        "way": way.value, "layer": body.layer, "glue": body.glue, "lines_lifted": body.lines_lifted, "note": body.note,
+        "way": way, "layer": body.layer, "glue": body.glue, "lines_lifted": body.lines_lifted, "note": body.note,
         "minutes": round(sum(own), 1) if own else None,
     }  # fmt: skip
     _keep(session, record.job_id, window_id, Happened.STRIP_RESULT, value, person)
@@ -243,10 +244,6 @@ def keep_result(session: Session, window_id: str, body: ResultBody, *, person: P
     facts = stored_facts({**record.facts, **with_consequences(changes)}, WindowFacts)
     windows(session).update(replace(record, version=body.version, facts=facts), person_id=person.id)
     return window_id, before.word.value if before else ""
-
-
-def _of_strip(what: str) -> bool:
-    return what in ("phase:strip", "phase:glue", "phase:check") or what.startswith("step:so_")
 
 
 def result_of(session: Session, window_id: str, before: str) -> ResultOut:

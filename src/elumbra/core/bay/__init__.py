@@ -23,7 +23,7 @@ from elumbra.core.bay.facts import FACTS, Fact, found_facts
 from elumbra.core.bay.figures import FIGURES, LONGEST_SENTENCE, Figure, filled
 from elumbra.core.bay.progress import LEAD_ONLY, Event, Happened, Progress, Tick, progress_of
 from elumbra.core.bay.removals import removals_of, strip_tick
-from elumbra.core.bay.round_car import Offer, ToDo, arranged, offer, order_round
+from elumbra.core.bay.round_car import ToDo, arranged, order_round
 from elumbra.core.bay.rules import RULES, Rule, broken, of_book
 from elumbra.core.bay.run import Block, Mishap, Run, RunStep, make_run, with_mishap
 from elumbra.core.bay.situation import (
@@ -39,6 +39,7 @@ from elumbra.core.bay.situation import (
 )
 from elumbra.core.bay.steps import (
     PHASE_WORDS,
+    Corrections,
     Does,
     Effect,
     Occurrence,
@@ -64,6 +65,7 @@ __all__ = [
     "Block",
     "CarRuns",
     "Condition",
+    "Corrections",
     "Day",
     "DayAnswer",
     "DayError",
@@ -76,7 +78,6 @@ __all__ = [
     "Happened",
     "Mishap",
     "Occurrence",
-    "Offer",
     "Phase",
     "Progress",
     "Removal",
@@ -110,7 +111,6 @@ __all__ = [
     "is_worked",
     "make_run",
     "of_book",
-    "offer",
     "order_round",
     "parse_condition",
     "parse_step_book",

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from typing import Any
 
-from elumbra.core.bay.run import Block, Mishap, Run, RunStep, with_mishap
+from elumbra.core.bay.run import Mishap, Run, RunStep, with_mishap
 from elumbra.core.bay.steps import Does, Phase, StepBook
 
 
@@ -96,14 +96,6 @@ class Progress:
     def begun(self) -> bool:
         """Whether any of it is."""
         return bool(self.ticks)
-
-    @property
-    def block(self) -> Block | None:
-        """The block that the next step is in."""
-        step = self.next
-        if step is None:
-            return None
-        return next(block for block in self.run.blocks if any(one.key == step.key for one in block.steps))
 
     @property
     def minutes_left(self) -> float:

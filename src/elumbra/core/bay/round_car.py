@@ -1,12 +1,11 @@
-"""The order round the car, with its reasons; and what can be done while something dries."""
+"""The order round the car, with its reasons."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from elumbra.core.bay.day import SunSide
-from elumbra.core.bay.progress import Progress
 from elumbra.core.bay.run import Run
 from elumbra.core.glass import Side, WindowKind
 
@@ -75,32 +74,3 @@ def arranged(proposed: Sequence[Placed], said: Sequence[str]) -> tuple[Placed, .
     kept = [one.id for one in proposed]
     own = [one if kept.index(one.id) == place else Placed(one.id, "Your order") for place, one in enumerate(first)]
     return (*own, *(one for one in proposed if one.id not in moved))
-
-
-@dataclass(frozen=True)
-class Offer:
-    """What can be done now elsewhere."""
-
-    window_id: str
-    back_at: float  # when the window that was left is ready
-
-
-def offer(
-    here: str | None, order: Sequence[Placed], progress: Mapping[str, Progress], *, now: float, person: str
-) -> Offer | None:
-    """The next step of another window while this one dries or soaks; None where there is no need or nothing.
-
-    Windows that somebody else has taken are not offered.
-    """
-    if here is None or here not in progress:
-        return None
-    waiting = progress[here].waits_until(now)
-    if waiting is None:
-        return None
-    for placed in order:
-        other = progress.get(placed.id)
-        if placed.id == here or other is None or other.next is None or other.paused:
-            continue
-        if other.waits_until(now) is None and other.taken_by in ("", person):
-            return Offer(placed.id, waiting)
-    return None

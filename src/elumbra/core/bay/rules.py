@@ -210,13 +210,6 @@ def _glass_moves(steps: Steps) -> Iterator[Break]:
                 after = [one for one in rights if one[:2] > wrong[:2]]
                 when = all_of(steps[wrong[0]].when, steps[ask[0]].when, *(not_(steps[one[0]].when) for one in after))
                 yield Break(f"{steps[ask[0]].step.id} after {steps[wrong[0]].step.id}", when)
-    laid = [i for i, one in enumerate(steps) if one.step.id.startswith("lay_door")]
-    for i in laid:
-        ups = [one for one in moves if one[2].does is Does.RAISE and one[0] < i]
-        for down in (one for one in moves if one[2].does is Does.LOWER and one[0] < i):
-            after = [one for one in ups if one[:2] > down[:2]]
-            when = all_of(steps[down[0]].when, steps[i].when, *(not_(steps[one[0]].when) for one in after))
-            yield Break(f"{steps[i].step.id} with the glass down", when)
 
 
 def _hatch(steps: Steps) -> Iterator[Break]:

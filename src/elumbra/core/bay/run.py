@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from elumbra.core.bay.conditions import Situation
 from elumbra.core.bay.figures import filled
-from elumbra.core.bay.steps import TWIN_STEP, Does, Phase, Step, StepBook, Wrong
+from elumbra.core.bay.steps import Does, Phase, Step, StepBook, Wrong
 
 
 @dataclass(frozen=True)
@@ -29,11 +29,6 @@ class RunStep:
     def phase(self) -> Phase:
         """Part of the work."""
         return self.step.phase
-
-    @property
-    def caution_key(self) -> str:
-        """The same wherever the same caution is given: it is shown once a car."""
-        return self.step.caution
 
 
 @dataclass(frozen=True)
@@ -153,27 +148,25 @@ def with_mishap(book: StepBook, run: Run, mishap: Mishap, figures: Mapping[str, 
 
 
 def _corrections(book: StepBook, wrong: Wrong, mishap: Mishap, before: Sequence[RunStep]) -> list[Step]:
-    """The wrong's own steps; nothing is peeled off or lifted from glass that film has not met."""
+    """What mends it; nothing is peeled off, lifted or pressed on glass that film has not met."""
+    common = book.corrections
     fitted = any(effect.does is Does.ADHESIVE for one in before for effect in one.step.effects)
-    found = [book.steps[TWIN_STEP]] if mishap.twin else []
-    for step in wrong.steps:
-        meets = any(effect.does in (Does.ADHESIVE, Does.PRESS) for effect in step.effects)
-        if (step.id == "fix_peel_spoilt" or meets) and not fitted:
-            continue
-        if step.id == "fix_peel_spoilt" and not mishap.spoilt:
-            continue
-        found.append(step)
-    if mishap.spoilt and fitted and book.steps["fix_peel_spoilt"] not in found:
-        found.append(book.steps["fix_peel_spoilt"])
-        found.append(book.steps["fix_rinse_glass"])
-    if not found:
-        found.append(book.steps["fix_rinse_glass"])
+    found = [common.twin] if mishap.twin else []
+    found += wrong.always
+    if not mishap.spoilt:
+        found += [step for step in wrong.steps if fitted or not _meets_film(step)]
+    elif fitted:
+        found += common.scrap
     done = {effect.does for step in found for effect in step.effects}
     if Does.WET in done and fitted and not mishap.spoilt:
-        found.append(book.steps["fix_press_again"])  # no water may stand under it
-    if Does.DRY_COAT in done and not mishap.spoilt:
+        found.append(common.press)  # no water may stand under it
+    if Does.DRY_COAT in done:
         found += [one.step for one in before if any(e.does is Does.WASH_OUTSIDE for e in one.step.effects)]
-    return list({step.id: step for step in found}.values())
+    return list({step.id: step for step in found or [common.least]}.values())
+
+
+def _meets_film(step: Step) -> bool:
+    return any(effect.does in (Does.ADHESIVE, Does.PRESS) for effect in step.effects)
 
 
 _NOT_AGAIN = frozenset({Phase.PROTECT, Phase.OUTSIDE_PREP, Phase.INSIDE_PREP, Phase.STRIP, Phase.GLUE, Phase.CHECK})

@@ -76,7 +76,7 @@ class Does(StrEnum):
     SOLVENT = "solvent"
     RAISE = "raise"  # the glass, fully up
     LOWER = "lower"
-    TRACE = "trace"
+    TRACE = "trace"  # lines are taken off the glass
     CUT_TOP = "cut_top"
     CUT_BOX = "cut_box"  # of a brake light
     SPINDLE = "spindle"  # the film is relieved round it
@@ -96,6 +96,7 @@ class Does(StrEnum):
     HATCH_UP = "hatch_up"
     HATCH_DOWN = "hatch_down"
     LOOK = "look"
+    BRANCH = "branch"  # it asks what decides how the run goes on: which question, after the colon
 
 
 PLACES = ("all", "top", "sides", "foot", "corners", "middle", "left", "right", "border", "wiper")
@@ -174,8 +175,19 @@ class Wrong:
     words: str
     spoils: bool  # as a rule: the piece is scrap, and is cut again
     twin: bool  # the other piece of a double cut has the same
-    steps: tuple[Step, ...]
+    always: tuple[Step, ...]  # whatever becomes of the piece
+    steps: tuple[Step, ...]  # that mend a sound piece
     section: str
+
+
+@dataclass(frozen=True)
+class Corrections:
+    """What mishaps have in common."""
+
+    twin: Step  # on the other piece of the double cut
+    scrap: tuple[Step, ...]  # a piece that was fitted comes off
+    press: Step  # where film was lifted or rinsed under
+    least: Step  # where nothing else is to be done
 
 
 @dataclass(frozen=True)
@@ -189,6 +201,7 @@ class StepBook:
     sequence: tuple[Occurrence, ...]
     refusals: tuple[Refusal, ...]
     wrongs: Mapping[str, Wrong]
+    corrections: Corrections
     things: Mapping[str, str]  # what is taken apart, in words
 
     @cached_property
@@ -238,14 +251,12 @@ def parse_step_book(document: Mapping[str, Any]) -> StepBook:
                 near = nearest(effect.on, things)
                 raise StepFileError(f"{step.id}: “{effect.on}” is no thing; the nearest is “{near}”.")
     wrongs = {row["id"]: _wrong(row, steps) for row in document["wrongs"]}
-    used = {one.step.id for one in sequence} | {step.id for one in wrongs.values() for step in one.steps}
-    if idle := sorted(set(steps) - used - _BY_HAND):
+    corrections = _corrections(document["corrections"], steps)
+    put_in = {step.id for wrong in wrongs.values() for step in (*wrong.always, *wrong.steps)}
+    put_in |= {step.id for step in (corrections.twin, *corrections.scrap, corrections.press, corrections.least)}
+    if idle := sorted(set(steps) - {one.step.id for one in sequence} - put_in):
         raise StepFileError(f"{idle[0]}: no run can ever have this step.")
-    return StepBook(str(document["version"]), schools, known, steps, sequence, refusals, wrongs, things)
-
-
-TWIN_STEP, CREASE_STEP = "fix_look_twin", "fix_soft_crease"
-_BY_HAND = frozenset({TWIN_STEP, CREASE_STEP})  # put in where something went wrong
+    return StepBook(str(document["version"]), schools, known, steps, sequence, refusals, wrongs, corrections, things)
 
 
 _FIELDS = frozenset(
@@ -320,21 +331,28 @@ def _sequence(
             raise StepFileError(f"sequence: “{name}” is no group; the nearest is “{nearest(name, groups)}”.")
         when = parse_condition(entry.get("if", {}), known, where=f"sequence, {name}")
         for step_id in groups[name] if "group" in entry else [name]:
-            if step_id not in steps:
-                raise StepFileError(f"sequence: “{step_id}” is no step; the nearest is “{nearest(step_id, steps)}”.")
+            step = _known(step_id, steps, "sequence")
             repeat = entry.get("round", "")
             key = f"{step_id}@{repeat}" if repeat else step_id
             if key in taken:
                 raise StepFileError(f"sequence: “{step_id}” comes twice; a repeat has a name of its own (“round”).")
             taken.add(key)
-            hangs = any(name in FACTS and FACTS[name].found for name in steps[step_id].when.facts)
-            found.append(Occurrence(key, steps[step_id], all_of(never, when, steps[step_id].when), when, hangs, repeat))
+            hangs = any(name in FACTS and FACTS[name].found for name in step.when.facts)
+            found.append(Occurrence(key, step, all_of(never, when, step.when), when, hangs, repeat))
     return found
 
 
 def _wrong(row: Mapping[str, Any], steps: Mapping[str, Step]) -> Wrong:
-    for one in row["steps"]:
-        if one not in steps:
-            raise StepFileError(f"{row['id']}: “{one}” is no step; the nearest is “{nearest(one, steps)}”.")
-    does = tuple(steps[one] for one in row["steps"])
-    return Wrong(row["id"], row["words"], row["spoils"], row["twin"], does, row["section"])
+    always, mend = (tuple(_known(one, steps, row["id"]) for one in row[name]) for name in ("always", "steps"))
+    return Wrong(row["id"], row["words"], row["spoils"], row["twin"], always, mend, row["section"])
+
+
+def _corrections(row: Mapping[str, Any], steps: Mapping[str, Step]) -> Corrections:
+    twin, press, least = (_known(row[name], steps, "corrections") for name in ("twin", "press", "least"))
+    return Corrections(twin, tuple(_known(one, steps, "corrections") for one in row["scrap"]), press, least)
+
+
+def _known(step_id: str, steps: Mapping[str, Step], where: str) -> Step:
+    if step_id not in steps:
+        raise StepFileError(f"{where}: “{step_id}” is no step; the nearest is “{nearest(step_id, steps)}”.")
+    return steps[step_id]

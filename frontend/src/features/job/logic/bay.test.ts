@@ -19,6 +19,7 @@ const step = (key: string, over: Partial<Step> = {}): Step => ({
   round: "",
   special: false,
   again: false,
+  branch: "",
   done: null,
   ...over,
 });

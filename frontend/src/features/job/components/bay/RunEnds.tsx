@@ -6,7 +6,7 @@ import { Big } from "./Big";
 
 /** Which layer came off decides how the run goes on. */
 export function Branch({ card, onLayer }: { card: Card; onLayer: (layer: "both" | "face_only") => void }) {
-  if (!card.steps.some((step) => step.key.startsWith("so_which") && step.done === null)) return null;
+  if (!card.steps.some((step) => step.branch === "layer" && step.done === null)) return null;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2, mt: 2 }}>
       <Big low onClick={() => onLayer("both")}>
