@@ -87,26 +87,32 @@ def _run(options: argparse.Namespace) -> int:
 
 
 def _backup(data: Path, copy: Path) -> int:
-    from elumbra.storage.backup import copy_to
+    from elumbra.storage.backup import copy_to, photos_beside
     from elumbra.storage.database import UnusableDatabaseError
+    from elumbra.storage.photos import FOLDER as PHOTOS
+    from elumbra.storage.photos import copy_photos
 
     database = data / DATABASE
     if not database.is_file():
         raise UnusableDatabaseError(f"There is no data in {data}. Name its folder with --data.")
     copy_to(database, copy)
+    copy_photos(data / PHOTOS, photos_beside(copy))
     print(f"Copied to {copy}, {copy.stat().st_size / 1e6:.1f} MB, checked.")
     return 0
 
 
 def _restore(data: Path, copy: Path) -> int:
-    from elumbra.storage.backup import put_back
+    from elumbra.storage.backup import photos_beside, put_back
     from elumbra.storage.database import Database
     from elumbra.storage.lock import FolderLock
+    from elumbra.storage.photos import FOLDER as PHOTOS
+    from elumbra.storage.photos import copy_photos
 
     lock = FolderLock(data)
     lock.take("elumbra restore")
     try:
         before = put_back(copy, data / DATABASE)
+        copy_photos(photos_beside(copy), data / PHOTOS)
         database = Database(data / DATABASE)
         database.migrate()
         database.close()
@@ -215,11 +221,13 @@ def _start_simulator(name: str) -> subprocess.Popen[bytes]:
 def _opened(database: Database, data: Path) -> Database:
     """The database, checked and brought to this release; a copy is made before it is changed."""
     from elumbra.storage.backup import FOLDER, copy_to
+    from elumbra.storage.photos import move_out
 
     database.check()
     if not database.at_head():
         copy_to(database.path, data / FOLDER / "before-upgrade.db")
     database.migrate()
+    move_out(database)
     return database
 
 

@@ -72,6 +72,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/callers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Jobs that a caller may mean, and calls that are open. */
+        get: operations["calls_callers_callers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calls/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** A call is settled, or open again. */
+        patch: operations["calls_settle_call_calls__string_id__patch"];
+        trace?: never;
+    };
     "/api/codes/{code}": {
         parameters: {
             query?: never;
@@ -83,6 +117,93 @@ export interface paths {
         get: operations["rack_find_code_codes__string_code__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of customers. */
+        get: operations["customers_list_customers_customers_get"];
+        put?: never;
+        /** A new customer. */
+        post: operations["customers_create_customer_customers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A customer with cars and jobs. */
+        get: operations["customers_show_customer_customers__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change a customer. */
+        patch: operations["customers_change_customer_customers__string_id__patch"];
+        trace?: never;
+    };
+    "/api/customers/{id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Erase one person by request. */
+        post: operations["customers_erase_customer_customers__string_id__erase_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is on file of one person. */
+        get: operations["customers_export_customer_customers__string_id__export_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two records of one person become one. */
+        post: operations["customers_merge_customers_customers__string_id__merge_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -346,6 +467,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One search over jobs, customers, films and the rack. */
+        get: operations["customers_find_find_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flaws/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change what is said of a flaw. */
+        patch: operations["look_change_flaw_flaws__string_id__patch"];
+        trace?: never;
+    };
+    "/api/flaws/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a question on its cause. */
+        post: operations["look_answer_question_flaws__string_id__answer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flaws/{id}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep, touch up or redo. */
+        post: operations["look_decide_flaws__string_id__decide_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flaws/{id}/look-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Looked at again: gone, or still there. */
+        post: operations["look_look_again_flaws__string_id__look_again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flaws/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put there by mistake. */
+        post: operations["look_remove_flaw_flaws__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flaws/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo that. */
+        post: operations["look_restore_flaw_flaws__string_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/full-rolls/{id}/remove": {
         parameters: {
             query?: never;
@@ -518,6 +758,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/customer-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything for the customer in one file. */
+        get: operations["handover_customer_file_jobs__string_id__customer_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/cut": {
         parameters: {
             query?: never;
@@ -671,6 +928,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What holds the car, its papers, who signed. */
+        get: operations["handover_show_handover_jobs__string_id__handover_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/handover/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick a line of the checklist. */
+        post: operations["handover_check_jobs__string_id__handover_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/handover/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer takes the car. */
+        post: operations["handover_hand_over_jobs__string_id__handover_sign_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/handover/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It was not handed over after all. */
+        post: operations["handover_take_back_jobs__string_id__handover_take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/history": {
         parameters: {
             query?: never;
@@ -773,6 +1098,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every pane of a car as it was looked over. */
+        get: operations["look_show_look_jobs__string_id__look_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/openings": {
         parameters: {
             query?: never;
@@ -784,6 +1126,41 @@ export interface paths {
         put?: never;
         /** The panes of one opening. */
         post: operations["survey_add_opening_jobs__string_id__openings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose car a job is about. */
+        get: operations["customers_show_owner_jobs__string_id__owner_get"];
+        /** Say whose car it is. */
+        put: operations["customers_keep_owner_jobs__string_id__owner_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/papers/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A paper as PDF, or all that are ready. */
+        get: operations["handover_paper_jobs__string_id__papers__string_name__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -814,7 +1191,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A picture of the car. */
+        /** A picture of the car; its small copy where that is asked for. */
         get: operations["survey_show_photo_jobs__string_id__photos__string_photo_id__get"];
         put?: never;
         post?: never;
@@ -886,6 +1263,40 @@ export interface paths {
         get: operations["shade_proposals_jobs__string_id__proposals_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the car costs as it stands, and every version that was offered. */
+        get: operations["quotes_show_quote_jobs__string_id__quote_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Offer the car as it stands. */
+        post: operations["quotes_offer_jobs__string_id__quotes_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1062,6 +1473,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Film, waste, redo, readings, time and money over some weeks. */
+        get: operations["ledger_show_ledger_ledger_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One table of it. */
+        get: operations["ledger_ledger_csv_ledger_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letterhead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** In whose name papers go out. */
+        get: operations["handover_show_letterhead_letterhead_get"];
+        /** Say in whose name papers go out. */
+        put: operations["handover_keep_letterhead_letterhead_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look-standard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What counts as good. */
+        get: operations["look_show_standard_look_standard_get"];
+        /** Write the shop's standard. */
+        put: operations["look_keep_standard_look_standard_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It was not, after all. */
+        post: operations["look_take_look_back_looks__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lot that ever came. */
+        get: operations["calls_lots_lots_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meter": {
         parameters: {
             query?: never;
@@ -1114,6 +1629,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/price-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shop's price list. */
+        get: operations["quotes_show_prices_price_list_get"];
+        /** Say the shop's prices. */
+        put: operations["quotes_keep_prices_price_list_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quick-cut": {
         parameters: {
             query?: never;
@@ -1125,6 +1658,40 @@ export interface paths {
         put?: never;
         /** Ask for the layout of typed sizes. */
         post: operations["cut_quick_cut_quick_cut_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The customer accepts a version. */
+        post: operations["quotes_accept_quotes__string_id__accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/paper.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version on paper. */
+        get: operations["quotes_quote_paper_quotes__string_id__paper_pdf_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1261,6 +1828,57 @@ export interface paths {
         put?: never;
         /** Take a reason back. */
         post: operations["shade_withdraw_reason_reasons__string_id__withdraw_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every window with film of a lot. */
+        get: operations["calls_recall_recall_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recall.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as CSV. */
+        get: operations["calls_recall_csv_recall_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recall.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same to print. */
+        get: operations["calls_recall_pdf_recall_pdf_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1970,6 +2588,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/call-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to tell a caller. */
+        get: operations["calls_call_advice_windows__string_id__call_advice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a call. */
+        post: operations["calls_keep_call_windows__string_id__calls_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/flaws": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a flaw on a pane. */
+        post: operations["look_add_flaw_windows__string_id__flaws_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/from-shelf": {
         parameters: {
             query?: never;
@@ -1987,6 +2656,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/windows/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A window's whole history. */
+        get: operations["calls_history_windows__string_id__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/windows/{id}/installed": {
         parameters: {
             query?: never;
@@ -1998,6 +2684,23 @@ export interface paths {
         put?: never;
         /** A pane metered with its new film on. */
         post: operations["shade_record_installed_windows__string_id__installed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/windows/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A pane was looked over. */
+        post: operations["look_keep_look_windows__string_id__looks_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2247,6 +2950,23 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcceptBody
+         * @description The customer accepts a version.
+         */
+        AcceptBody: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "signature" | "paper" | "spoken";
+            /** Name */
+            name: string;
+            /** Signature */
+            signature?: number[][][];
+            /** Version */
+            version: number;
+        };
+        /**
          * AcknowledgeBody
          * @description The customer knows that lines may lift, and the price.
          */
@@ -2331,6 +3051,17 @@ export interface components {
             turned: boolean;
         };
         /**
+         * AnswerBody
+         * @description An answer to a question on its cause.
+         */
+        AnswerBody: {
+            /** Fact */
+            fact: string;
+            told: components["schemas"]["Told"];
+            /** Version */
+            version: number;
+        };
+        /**
          * ApartOut
          * @description Something that is not put back yet.
          */
@@ -2346,6 +3077,16 @@ export interface components {
          * @enum {string}
          */
         Ask: "how" | "water" | "hand" | "place";
+        /**
+         * AskOut
+         * @description A question that would separate the leading causes.
+         */
+        AskOut: {
+            /** Ask */
+            ask: string;
+            /** Fact */
+            fact: string;
+        };
         /**
          * Asks
          * @description What a question is about, and so where and how it is answered.
@@ -2472,6 +3213,12 @@ export interface components {
             window_id: string;
         };
         /**
+         * Bears
+         * @description Whose cost it is.
+         * @enum {string}
+         */
+        Bears: "nobody" | "shop" | "maker" | "owner" | "unknown";
+        /**
          * BecomeOut
          * @description Something that could be cut from a piece of stock.
          */
@@ -2546,6 +3293,123 @@ export interface components {
             label: string;
             /** Windows */
             windows: number;
+        };
+        /**
+         * CallAdviceOut
+         * @description What to tell the caller.
+         */
+        CallAdviceOut: {
+            bears: components["schemas"]["Bears"];
+            /** Missing */
+            missing: string[];
+            outcome: components["schemas"]["Outcome"];
+            /** Questions */
+            questions: components["schemas"]["CallAsk"][];
+            /** Reasons */
+            reasons: string[];
+            /** Say */
+            say: string;
+        };
+        /**
+         * CallAsk
+         * @description A question to ask the caller.
+         */
+        CallAsk: {
+            /** Ask */
+            ask: string;
+            /** Fact */
+            fact: string;
+        };
+        /**
+         * CallBody
+         * @description A call, kept as it was answered.
+         */
+        CallBody: {
+            /** Answers */
+            answers?: {
+                [key: string]: components["schemas"]["Told"];
+            };
+            /** @default null */
+            bears?: components["schemas"]["Bears"] | null;
+            /**
+             * Because
+             * @default
+             */
+            because?: string;
+            /** Kind */
+            kind: string;
+            /** @default null */
+            outcome?: components["schemas"]["Outcome"] | null;
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+        };
+        /**
+         * CallPatch
+         * @description A call is settled, or open again.
+         */
+        CallPatch: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "open" | "done";
+            /** Version */
+            version: number;
+        };
+        /**
+         * CalledJob
+         * @description A job that a caller may mean.
+         */
+        CalledJob: {
+            /** Customer */
+            customer: string;
+            /** Handed Over On */
+            handed_over_on: string;
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Phone */
+            phone: string;
+            /** Plate */
+            plate: string;
+            /** Status */
+            status: string;
+            /** Title */
+            title: string;
+            /** Vehicle */
+            vehicle: string;
+            /** Vin */
+            vin: string;
+            /** Windows */
+            windows: components["schemas"]["CalledWindow"][];
+        };
+        /**
+         * CalledWindow
+         * @description A window that a caller may mean.
+         */
+        CalledWindow: {
+            /** Film */
+            film: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Lot */
+            lot: string;
+        };
+        /**
+         * CallersOut
+         * @description Jobs that were found, and calls that are open.
+         */
+        CallersOut: {
+            /** Jobs */
+            jobs: components["schemas"]["CalledJob"][];
+            /** Open */
+            open: components["schemas"]["OpenCall"][];
         };
         /**
          * CarFields
@@ -2655,6 +3519,26 @@ export interface components {
             words: string;
         };
         /**
+         * CauseOut
+         * @description A likely cause with what speaks for and against it.
+         */
+        CauseOut: {
+            /** Against */
+            against: components["schemas"]["SaidOut"][];
+            /** Id */
+            id: string;
+            /** Percent */
+            percent: number;
+            /** Section */
+            section: string;
+            /** Speaks For */
+            speaks_for: components["schemas"]["SaidOut"][];
+            /** Unknown */
+            unknown: components["schemas"]["SaidOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * ChanceOut
          * @description How likely by own results, 95 % interval.
          */
@@ -2716,6 +3600,32 @@ export interface components {
             last: number;
             /** Stamp */
             stamp: string;
+        };
+        /**
+         * CheckBody
+         * @description A line of the checklist is done.
+         */
+        CheckBody: {
+            /** Key */
+            key: string;
+            /** Run */
+            run: string;
+        };
+        /**
+         * CheckOut
+         * @description One line of the pick-up checklist.
+         */
+        CheckOut: {
+            /** Done */
+            done: boolean;
+            /** Key */
+            key: string;
+            /** Person */
+            person: string;
+            /** Run */
+            run: string;
+            /** Words */
+            words: string;
         };
         /**
          * ChooseBody
@@ -3111,6 +4021,129 @@ export interface components {
          */
         Curve: "flat" | "one_way" | "both_ways" | "strong";
         /**
+         * CustomerBody
+         * @description A customer.
+         */
+        CustomerBody: {
+            /**
+             * Email
+             * @default
+             */
+            email?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone?: string;
+        };
+        /**
+         * CustomerBrief
+         * @description A customer in a list.
+         */
+        CustomerBrief: {
+            /** Email */
+            email: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Phone */
+            phone: string;
+        };
+        /**
+         * CustomerJob
+         * @description A job of a customer.
+         */
+        CustomerJob: {
+            /** Handed Over On */
+            handed_over_on: string;
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Status */
+            status: string;
+            /** Title */
+            title: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+        };
+        /**
+         * CustomerList
+         * @description A page of customers, by name.
+         */
+        CustomerList: {
+            /** Customers */
+            customers: components["schemas"]["CustomerBrief"][];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Total */
+            total: number;
+        };
+        /**
+         * CustomerOut
+         * @description A customer with cars and jobs.
+         */
+        CustomerOut: {
+            /** Email */
+            email: string;
+            /** Erased On */
+            erased_on: string;
+            /** Id */
+            id: string;
+            /** Jobs */
+            jobs: components["schemas"]["CustomerJob"][];
+            /** Merged Into */
+            merged_into: string | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Phone */
+            phone: string;
+            /** Vehicles */
+            vehicles: components["schemas"]["VehicleOut"][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * CustomerPatch
+         * @description What of a customer is changed.
+         */
+        CustomerPatch: {
+            /**
+             * Email
+             * @default null
+             */
+            email?: string | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Note
+             * @default null
+             */
+            note?: string | null;
+            /**
+             * Phone
+             * @default null
+             */
+            phone?: string | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * CutBody
          * @description The plan that was cut, by the state of the job that it was made from.
          */
@@ -3349,6 +4382,32 @@ export interface components {
             cars: components["schemas"]["DayCarOut"][];
         };
         /**
+         * DecideBody
+         * @description What becomes of it; no decision: as the standard says.
+         */
+        DecideBody: {
+            /**
+             * Accepted By
+             * @default
+             */
+            accepted_by?: string;
+            /**
+             * Because
+             * @default
+             */
+            because?: string;
+            /** @default null */
+            decision?: components["schemas"]["Decision"] | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * Decision
+         * @description What becomes of a flaw.
+         * @enum {string}
+         */
+        Decision: "keep" | "touch_up" | "redo";
+        /**
          * DifferenceOut
          * @description How far a drawing is from the true pattern.
          */
@@ -3424,6 +4483,16 @@ export interface components {
             /** Window Id */
             window_id: string;
             word: components["schemas"]["VerdictWord"];
+        };
+        /**
+         * EraseBody
+         * @description The name typed once more, so that nobody is erased by mistake.
+         */
+        EraseBody: {
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
         };
         /**
          * ErrorBody
@@ -4120,6 +5189,23 @@ export interface components {
             why: string[];
         };
         /**
+         * FilmWeek
+         * @description Film of a week, in m².
+         */
+        FilmWeek: {
+            /** Bought */
+            bought: number;
+            /** Used */
+            used: number;
+            /** Waste */
+            waste: number;
+            /**
+             * Week
+             * Format: date
+             */
+            week: string;
+        };
+        /**
          * FilmsByWindow
          * @description A film, or none, for each of several windows at once: a group, or a whole proposal.
          */
@@ -4128,6 +5214,14 @@ export interface components {
             films: {
                 [key: string]: components["schemas"]["WindowFilm"];
             };
+        };
+        /**
+         * FindOut
+         * @description What was found.
+         */
+        FindOut: {
+            /** Hits */
+            hits: components["schemas"]["HitOut"][];
         };
         /**
          * FingerOut
@@ -4243,6 +5337,172 @@ export interface components {
             word: "right" | "short" | "long";
         };
         /**
+         * FlawBody
+         * @description A flaw put on a pane, with one touch.
+         */
+        FlawBody: {
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** @default inside */
+            seen_from?: components["schemas"]["HuntSide"];
+            /**
+             * Size
+             * @default null
+             */
+            size?: string | null;
+            /** @default wet */
+            state?: components["schemas"]["Wetness"];
+            /**
+             * When
+             * @default leaving
+             * @enum {string}
+             */
+            when?: "leaving" | "final" | "callback";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * FlawKindOut
+         * @description A kind of flaw that can be put on a pane.
+         */
+        FlawKindOut: {
+            /** Id */
+            id: string;
+            /** Note */
+            note: string;
+            /** Section */
+            section: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FlawOut
+         * @description A flaw with what follows from it.
+         */
+        FlawOut: {
+            /** Accepted By */
+            accepted_by: string;
+            /** Asks Owner */
+            asks_owner: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Because */
+            because: string;
+            /** Causes */
+            causes: components["schemas"]["CauseOut"][];
+            /**
+             * Closed
+             * @enum {string}
+             */
+            closed: "" | "gone" | "kept" | "redone";
+            /** Count */
+            count: number;
+            decision: components["schemas"]["Decision"];
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Note Of Kind */
+            note_of_kind: string;
+            /** Overruled */
+            overruled: boolean;
+            /** Person */
+            person: string;
+            /** Photos */
+            photos: string[];
+            /** Questions */
+            questions: components["schemas"]["AskOut"][];
+            redo: components["schemas"]["RedoOut"] | null;
+            /** Redo Open */
+            redo_open: boolean;
+            /** Remedy */
+            remedy: components["schemas"]["RemedyOut"][];
+            seen_from: components["schemas"]["HuntSide"];
+            /** Settled */
+            settled: boolean;
+            /** Size Mm */
+            size_mm: number | null;
+            standard_says: components["schemas"]["Decision"] | null;
+            state: components["schemas"]["Wetness"];
+            /** Tries */
+            tries: number;
+            /** Version */
+            version: number;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "leaving" | "final" | "callback";
+            /** Where */
+            where: string;
+            /** Window Id */
+            window_id: string;
+            /** Words */
+            words: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            zone: components["schemas"]["Zone"];
+        };
+        /**
+         * FlawPatch
+         * @description What of it is changed.
+         */
+        FlawPatch: {
+            /**
+             * Count
+             * @default null
+             */
+            count?: number | null;
+            /**
+             * Kind
+             * @default null
+             */
+            kind?: string | null;
+            /**
+             * Note
+             * @default null
+             */
+            note?: string | null;
+            /**
+             * Size
+             * @default null
+             */
+            size?: string | null;
+            /** @default null */
+            state?: components["schemas"]["Wetness"] | null;
+            /** Version */
+            version: number;
+            /**
+             * X
+             * @default null
+             */
+            x?: number | null;
+            /**
+             * Y
+             * @default null
+             */
+            y?: number | null;
+        };
+        /**
          * FollowsOut
          * @description What a finding changes at a later station.
          */
@@ -4324,11 +5584,59 @@ export interface components {
          */
         GlassType: "tempered" | "laminated" | "coated" | "plastic" | "unknown";
         /**
+         * HandoverOut
+         * @description A car about to be handed over.
+         */
+        HandoverOut: {
+            /** Checklist */
+            checklist: components["schemas"]["CheckOut"][];
+            /** Cure Days */
+            cure_days: number;
+            /** Cure Told */
+            cure_told: string;
+            /** Customer */
+            customer: string;
+            /** Handed Over On */
+            handed_over_on: string;
+            /** Headline */
+            headline: string;
+            /** Held */
+            held: components["schemas"]["KeptHereOut"][];
+            /** Job Id */
+            job_id: string;
+            /** Lead */
+            lead: boolean;
+            /** Normal */
+            normal: string[];
+            /** Papers */
+            papers: components["schemas"]["PaperOut"][];
+            signed: components["schemas"]["SignedOut"] | null;
+            /**
+             * Up Until
+             * Format: date
+             */
+            up_until: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * Happened
          * @description Kinds of events.
          * @enum {string}
          */
         Happened: "begin" | "tick" | "undo" | "pause" | "resume" | "take" | "wrong" | "fine" | "conditions" | "go_on" | "hatch_early" | "order" | "time" | "acknowledged" | "strip_result" | "branch";
+        /**
+         * HappeningOut
+         * @description Something that happened to a window.
+         */
+        HappeningOut: {
+            /** At */
+            at: string | null;
+            /** Person */
+            person: string;
+            /** Words */
+            words: string;
+        };
         /**
          * HealthOut
          * @description The server is there.
@@ -4419,6 +5727,58 @@ export interface components {
             what: string;
         };
         /**
+         * HistoryOut
+         * @description A window's whole history.
+         */
+        HistoryOut: {
+            /** Calls */
+            calls: components["schemas"]["OpenCall"][];
+            /** Customer */
+            customer: string;
+            /** Days */
+            days: number | null;
+            /** Film */
+            film: string;
+            /** Handed Over On */
+            handed_over_on: string;
+            /** History */
+            history: components["schemas"]["HappeningOut"][];
+            /** Job Id */
+            job_id: string;
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Label */
+            label: string;
+            /** Lot */
+            lot: string;
+            /** Phone */
+            phone: string;
+            /** Photos */
+            photos: string[];
+            /** Plate */
+            plate: string;
+            /** Title */
+            title: string;
+            /** Vin */
+            vin: string;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
+         * HitOut
+         * @description Something found, and where it is.
+         */
+        HitOut: {
+            /** Detail */
+            detail: string;
+            /** Kind */
+            kind: string;
+            /** To */
+            to: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * HoldBody
          * @description The plan whose film is held, and until when; else until the promised day.
          */
@@ -4430,6 +5790,16 @@ export interface components {
              * @default null
              */
             until?: string | null;
+        };
+        /**
+         * HoldOn
+         * @description What keeps the car from being handed over.
+         */
+        HoldOn: {
+            /** Window Id */
+            window_id: string | null;
+            /** Words */
+            words: string;
         };
         /**
          * HoldOut
@@ -4473,6 +5843,23 @@ export interface components {
          * @enum {string}
          */
         Hour: "day" | "dusk" | "night";
+        /**
+         * HuntOut
+         * @description One way of looking.
+         */
+        HuntOut: {
+            /** Id */
+            id: string;
+            /** Say */
+            say: string;
+            side: components["schemas"]["HuntSide"];
+        };
+        /**
+         * HuntSide
+         * @description Where one stands while looking.
+         * @enum {string}
+         */
+        HuntSide: "outside" | "inside";
         /**
          * InstalledIn
          * @description A pane metered with its new film on.
@@ -4596,10 +5983,10 @@ export interface components {
             format?: "elumbra-job";
             /**
              * Format Version
-             * @default 6
+             * @default 7
              * @enum {integer}
              */
-            format_version?: 1 | 2 | 3 | 4 | 5 | 6;
+            format_version?: 1 | 2 | 3 | 4 | 5 | 6 | 7;
             job: components["schemas"]["JobPart"];
             /** @default null */
             law?: components["schemas"]["LawPart"] | null;
@@ -4873,6 +6260,17 @@ export interface components {
             version: number;
         };
         /**
+         * KeptHereOut
+         * @description What keeps the car here.
+         */
+        KeptHereOut: {
+            station: components["schemas"]["Station"];
+            /** Window Id */
+            window_id: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * KeptOut
          * @description An offcut that went back on the rack.
          */
@@ -4893,6 +6291,16 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * KindOut
+         * @description A kind of flaw that a caller may mean.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
         };
         /**
          * LabelOn
@@ -4945,6 +6353,79 @@ export interface components {
             sheet_percent: number;
         };
         /**
+         * LedgerOut
+         * @description The ledger over some weeks.
+         */
+        LedgerOut: {
+            /** Cars */
+            cars: components["schemas"]["TimeCar"][];
+            /** Film */
+            film: components["schemas"]["FilmWeek"][];
+            /** Headline */
+            headline: string;
+            /** Money */
+            money: components["schemas"]["MoneyWeek"][];
+            /** Phases */
+            phases: components["schemas"]["TimePhase"][];
+            /** Readings */
+            readings: components["schemas"]["ReadPointOut"][];
+            redo: components["schemas"]["RedoOutline"];
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Waste */
+            waste: components["schemas"]["WasteReason"][];
+            /** Yields */
+            yields: components["schemas"]["YieldPoint"][];
+        };
+        /**
+         * LedgerTable
+         * @description Tables of the ledger, each as CSV.
+         * @enum {string}
+         */
+        LedgerTable: "film" | "waste" | "yield" | "redo" | "readings" | "time" | "money";
+        /**
+         * LetterheadBody
+         * @description In whose name papers go out.
+         */
+        LetterheadBody: {
+            /**
+             * Address
+             * @default
+             */
+            address?: string;
+            /**
+             * Contact
+             * @default
+             */
+            contact?: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * LetterheadOut
+         * @description In whose name papers go out.
+         */
+        LetterheadOut: {
+            /** Address */
+            address: string;
+            /** Contact */
+            contact: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * Level
          * @description How well a pane is known.
          * @enum {string}
@@ -4952,10 +6433,27 @@ export interface components {
         Level: "size" | "shape" | "curve";
         /**
          * LineKind
-         * @description What a line on the drawing stands for.
+         * @description What a line is for.
          * @enum {string}
          */
-        LineKind: "side" | "diagonal" | "extra" | "corner" | "crown";
+        LineKind: "film" | "removal" | "extra" | "own" | "tax";
+        /**
+         * LineOut
+         * @description One line.
+         */
+        LineOut: {
+            /** Dollars */
+            dollars: number;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["LineKind"];
+            /** Why */
+            why: string;
+            /** Window Id */
+            window_id: string;
+            /** Words */
+            words: string;
+        };
         /**
          * LinerSide
          * @description Which face carries the liner as the stock lies on the bench.
@@ -4982,6 +6480,54 @@ export interface components {
             sentence: string;
             /** Vocabulary */
             vocabulary: string[];
+        };
+        /**
+         * LookAgainBody
+         * @description Looked at again.
+         */
+        LookAgainBody: {
+            /** Gone */
+            gone: boolean;
+            /** Version */
+            version: number;
+        };
+        /**
+         * LookBody
+         * @description A pane was looked over.
+         */
+        LookBody: {
+            /** Clean */
+            clean: boolean;
+            /** Rulers */
+            rulers?: {
+                [key: string]: string;
+            };
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "leaving" | "final" | "callback";
+        };
+        /**
+         * LookOut
+         * @description A car at Look.
+         */
+        LookOut: {
+            /** Headline */
+            headline: string;
+            /** Holds */
+            holds: components["schemas"]["HoldOn"][];
+            /** Hunt */
+            hunt: components["schemas"]["HuntOut"][];
+            /** Job Id */
+            job_id: string;
+            /** Kinds */
+            kinds: components["schemas"]["FlawKindOut"][];
+            /** Lead */
+            lead: boolean;
+            standard: components["schemas"]["StandardOut"];
+            /** Windows */
+            windows: components["schemas"]["LookWindowOut"][];
         };
         /**
          * LookUpIn
@@ -5042,6 +6588,71 @@ export interface components {
             vlt_percent: number | null;
         };
         /**
+         * LookWindowOut
+         * @description One window at Look.
+         */
+        LookWindowOut: {
+            /** Answer */
+            answer: string;
+            /** Deepest Mm */
+            deepest_mm: number | null;
+            /** Film */
+            film: string;
+            /** Film Id */
+            film_id: string;
+            final: components["schemas"]["LookedOut"] | null;
+            /** Flaws */
+            flaws: components["schemas"]["FlawOut"][];
+            /** Hunt */
+            hunt: string[];
+            /** Label */
+            label: string;
+            leaving: components["schemas"]["LookedOut"] | null;
+            /** Lot */
+            lot: string;
+            /** Predicted High */
+            predicted_high: number | null;
+            /** Predicted Low */
+            predicted_low: number | null;
+            /** Predicted Percent */
+            predicted_percent: number | null;
+            /** Readings */
+            readings: components["schemas"]["ReadOut"][];
+            /** Rulers */
+            rulers: {
+                [key: string]: string;
+            };
+            /** Sentence */
+            sentence: string;
+            /** Strip */
+            strip: boolean;
+            /** Window Id */
+            window_id: string;
+            word: components["schemas"]["VerdictWord"] | null;
+            wording: components["schemas"]["Wording"];
+            /** Work Done */
+            work_done: boolean;
+        };
+        /**
+         * LookedOut
+         * @description That a pane was looked over.
+         */
+        LookedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Clean */
+            clean: boolean;
+            /** Id */
+            id: string;
+            /** Person */
+            person: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * Looks
          * @description Colours of all panes by window, for an hour of the day, seen from one side.
          */
@@ -5052,6 +6663,18 @@ export interface components {
             };
             hour: components["schemas"]["Hour"];
             seat: components["schemas"]["Seat"];
+        };
+        /**
+         * LotNameOut
+         * @description A lot that ever came.
+         */
+        LotNameOut: {
+            /** Film */
+            film: string;
+            /** Film Id */
+            film_id: string;
+            /** Lot */
+            lot: string;
         };
         /**
          * LotOut
@@ -5124,6 +6747,24 @@ export interface components {
             window: string;
         };
         /**
+         * LotsOut
+         * @description All lots, newest first.
+         */
+        LotsOut: {
+            /** Lots */
+            lots: components["schemas"]["LotNameOut"][];
+        };
+        /**
+         * MergeBody
+         * @description Two records of one customer become one.
+         */
+        MergeBody: {
+            /** Into */
+            into: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * MeterAddress
          * @description Where the meter is.
          */
@@ -5173,6 +6814,34 @@ export interface components {
             told: string;
             /** Version */
             version: number;
+        };
+        /**
+         * MissingOut
+         * @description A fact that a paper needs, and where it is given.
+         */
+        MissingOut: {
+            /** At */
+            at: string;
+            station: components["schemas"]["Station"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * MoneyWeek
+         * @description Money of a week, in dollars.
+         */
+        MoneyWeek: {
+            /** Billed */
+            billed: number;
+            /** Film */
+            film: number;
+            /** Labour */
+            labour: number;
+            /**
+             * Week
+             * Format: date
+             */
+            week: string;
         };
         /**
          * MoveIn
@@ -5259,12 +6928,63 @@ export interface components {
             offcuts: components["schemas"]["OffcutOut"][];
         };
         /**
+         * OfferBody
+         * @description Offer the car as it stands.
+         */
+        OfferBody: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Own Lines */
+            own_lines?: components["schemas"]["OwnLineIn"][];
+        };
+        /**
+         * OpenCall
+         * @description A call that is not settled yet.
+         */
+        OpenCall: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            bears: components["schemas"]["Bears"];
+            /** Id */
+            id: string;
+            /** Job Id */
+            job_id: string;
+            outcome: components["schemas"]["Outcome"];
+            /** Person */
+            person: string;
+            /** Version */
+            version: number;
+            /** Window Id */
+            window_id: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * OpeningIn
          * @description Several panes in one opening, put last in the walkaround order under names of their own.
          */
         OpeningIn: {
             /** Opening */
             opening: string;
+        };
+        /**
+         * OrderedPart
+         * @description What the accepted quote says of a window: which film, how far down; no film: it is not in the order.
+         */
+        OrderedPart: {
+            /** @default full */
+            covers?: components["schemas"]["Coverage"];
+            /**
+             * Film
+             * @default null
+             */
+            film?: string | null;
         };
         /**
          * OtherSideBody
@@ -5277,6 +6997,12 @@ export interface components {
             version: number;
         };
         /**
+         * Outcome
+         * @description What is done.
+         * @enum {string}
+         */
+        Outcome: "normal" | "touch_up" | "redo" | "show";
+        /**
          * OutlineFindingOut
          * @description What was repaired or left out.
          */
@@ -5285,6 +7011,26 @@ export interface components {
             number: number;
             /** Repaired */
             repaired: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * OwnLineIn
+         * @description A line that somebody typed.
+         */
+        OwnLineIn: {
+            /** Dollars */
+            dollars: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * OwnLineOut
+         * @description A line that somebody typed.
+         */
+        OwnLineOut: {
+            /** Dollars */
+            dollars: number;
             /** Words */
             words: string;
         };
@@ -5310,6 +7056,56 @@ export interface components {
             /** Version */
             version: number;
             way: components["schemas"]["CutMethod"] | null;
+        };
+        /**
+         * OwnerBody
+         * @description Whose car a job is about; ids of what is on file, none for new ones.
+         */
+        OwnerBody: {
+            /**
+             * Customer Id
+             * @default null
+             */
+            customer_id?: string | null;
+            /**
+             * Email
+             * @default
+             */
+            email?: string;
+            /** Name */
+            name: string;
+            /**
+             * Phone
+             * @default
+             */
+            phone?: string;
+            /**
+             * Plate
+             * @default
+             */
+            plate?: string;
+            /**
+             * Vehicle Id
+             * @default null
+             */
+            vehicle_id?: string | null;
+            /** Version */
+            version: number;
+            /**
+             * Vin
+             * @default
+             */
+            vin?: string;
+        };
+        /**
+         * OwnerOut
+         * @description Whose car a job is about.
+         */
+        OwnerOut: {
+            customer: components["schemas"]["CustomerBrief"] | null;
+            /** Name */
+            name: string;
+            vehicle: components["schemas"]["VehicleOut"] | null;
         };
         /**
          * PaneOut
@@ -5463,6 +7259,27 @@ export interface components {
          */
         Paper: "letter" | "a4";
         /**
+         * PaperName
+         * @description Papers that a customer gets.
+         * @enum {string}
+         */
+        PaperName: "record" | "certificate" | "care" | "warranty" | "acknowledged" | "invoice" | "set";
+        /**
+         * PaperOut
+         * @description A paper, ready or with what it lacks.
+         */
+        PaperOut: {
+            /** Missing */
+            missing: components["schemas"]["MissingOut"][];
+            name: components["schemas"]["PaperName"];
+            /** Ready */
+            ready: boolean;
+            /** Told */
+            told: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Part
          * @description Which part of its window a piece is for.
          * @enum {string}
@@ -5494,6 +7311,11 @@ export interface components {
             /** Content */
             content: string;
             /**
+             * Flaw Id
+             * @default null
+             */
+            flaw_id?: string | null;
+            /**
              * Window Id
              * @default null
              */
@@ -5501,7 +7323,7 @@ export interface components {
         };
         /**
          * PhotoOut
-         * @description A picture taken at the survey.
+         * @description A picture of the car.
          */
         PhotoOut: {
             /**
@@ -5509,6 +7331,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Flaw Id */
+            flaw_id: string | null;
             /** Id */
             id: string;
             /** Person */
@@ -6018,6 +7842,63 @@ export interface components {
          */
         Position: "windshield" | "front_side" | "rear_side" | "rear_window" | "roof";
         /**
+         * PriceListBody
+         * @description Prices as the shop has them.
+         */
+        PriceListBody: {
+            /** Films */
+            films: {
+                [key: string]: number;
+            };
+            /** Minute */
+            minute: number;
+            /** Own Films */
+            own_films?: {
+                [key: string]: number;
+            };
+            /** Strip */
+            strip: number;
+            /**
+             * Tax Percent
+             * @default 0
+             */
+            tax_percent?: number;
+            /** Version */
+            version: number;
+            /** Windows */
+            windows: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * PriceListOut
+         * @description The shop's price list.
+         */
+        PriceListOut: {
+            /** Films */
+            films: {
+                [key: string]: number;
+            };
+            /** Minute */
+            minute: number;
+            /** Own */
+            own: boolean;
+            /** Own Films */
+            own_films: {
+                [key: string]: number;
+            };
+            /** Strip */
+            strip: number;
+            /** Tax Percent */
+            tax_percent: number;
+            /** Version */
+            version: number;
+            /** Windows */
+            windows: {
+                [key: string]: number;
+            };
+        };
+        /**
          * ProposalKind
          * @description What a proposal aims at.
          * @enum {string}
@@ -6192,6 +8073,66 @@ export interface components {
             width?: string;
         };
         /**
+         * QuoteOut
+         * @description A job's quote.
+         */
+        QuoteOut: {
+            /** Accepted */
+            accepted: number | null;
+            /** Customer */
+            customer: string;
+            /** Differs */
+            differs: string[];
+            /** Headline */
+            headline: string;
+            /** Job Id */
+            job_id: string;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Own Lines */
+            own_lines: components["schemas"]["OwnLineOut"][];
+            /** Total */
+            total: number;
+            /** Versions */
+            versions: components["schemas"]["QuoteVersionOut"][];
+        };
+        /**
+         * QuoteVersionOut
+         * @description One version; what it offers is never changed.
+         */
+        QuoteVersionOut: {
+            /** Accepted At */
+            accepted_at: string | null;
+            /** Accepted By */
+            accepted_by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            /** Person */
+            person: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "offered" | "accepted" | "replaced";
+            /** Told */
+            told: string[];
+            /** Total */
+            total: number;
+            /** Version */
+            version: number;
+        };
+        /**
          * RackOut
          * @description All films and all stock.
          */
@@ -6236,6 +8177,49 @@ export interface components {
          * @enum {string}
          */
         ReadBy: "survey" | "strip_off" | "shade" | "cut" | "heat" | "bay" | "look" | "handover";
+        /**
+         * ReadOut
+         * @description The finished pane metered.
+         */
+        ReadOut: {
+            /** Id */
+            id: string;
+            /** On Day */
+            on_day: string;
+            /** Percent */
+            percent: number;
+            /** Predicted Percent */
+            predicted_percent: number;
+            /** Predicted Pm */
+            predicted_pm: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ReadPointOut
+         * @description A finished pane metered; light in percent.
+         */
+        ReadPointOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Film */
+            film: string;
+            /** Job Number */
+            job_number: number;
+            /** Lot */
+            lot: string;
+            /** Pm */
+            pm: number;
+            /** Predicted */
+            predicted: number;
+            /** Read */
+            read: number;
+            /** Window */
+            window: string;
+        };
         /**
          * ReadingIn
          * @description A tape reading as typed.
@@ -6379,6 +8363,44 @@ export interface components {
             wish: string;
         };
         /**
+         * RecallOut
+         * @description All panes of a lot.
+         */
+        RecallOut: {
+            /** Film */
+            film: string;
+            /** Lot */
+            lot: string;
+            /** Rows */
+            rows: components["schemas"]["RecallRow"][];
+        };
+        /**
+         * RecallRow
+         * @description A pane with film of the lot, and whom to call.
+         */
+        RecallRow: {
+            /** Customer */
+            customer: string;
+            /** Job Id */
+            job_id: string;
+            /** Number */
+            number: number;
+            /** On Day */
+            on_day: string;
+            /** Phone */
+            phone: string;
+            /** Plate */
+            plate: string;
+            /** Roll */
+            roll: string;
+            /** Vehicle */
+            vehicle: string;
+            /** Vin */
+            vin: string;
+            /** Window */
+            window: string;
+        };
+        /**
          * RecountOut
          * @description What a girth tells of the length left; nothing is written by it.
          */
@@ -6405,6 +8427,77 @@ export interface components {
             words: string;
         };
         /**
+         * RedoCount
+         * @description How often, by something.
+         */
+        RedoCount: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * RedoLine
+         * @description A piece that was cut again.
+         */
+        RedoLine: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Job Number */
+            job_number: number;
+            /** Lot */
+            lot: string;
+            /** Person */
+            person: string;
+            /** Step */
+            step: string;
+            /** Why */
+            why: string;
+            /** Window */
+            window: string;
+            /** Window Kind */
+            window_kind: string;
+        };
+        /**
+         * RedoOut
+         * @description What cutting and fitting it once more costs.
+         */
+        RedoOut: {
+            /** Film */
+            film: number;
+            /** Labour */
+            labour: number;
+            /** Minutes */
+            minutes: number;
+            /** Total */
+            total: number;
+            /** Twin */
+            twin: string;
+        };
+        /**
+         * RedoOutline
+         * @description Pieces that were cut again, counted five ways.
+         */
+        RedoOutline: {
+            /** By Flaw */
+            by_flaw: components["schemas"]["RedoCount"][];
+            /** By Kind */
+            by_kind: components["schemas"]["RedoCount"][];
+            /** By Lot */
+            by_lot: components["schemas"]["RedoCount"][];
+            /** By Person */
+            by_person: components["schemas"]["RedoCount"][];
+            /** By Step */
+            by_step: components["schemas"]["RedoCount"][];
+            /** Lines */
+            lines: components["schemas"]["RedoLine"][];
+            /** Pieces Cut */
+            pieces_cut: number;
+        };
+        /**
          * RefusedOut
          * @description An event that was not taken, with the reason.
          */
@@ -6420,6 +8513,20 @@ export interface components {
          * @enum {string}
          */
         RegisteredAs: "sedan" | "coupe" | "hatchback" | "station_wagon" | "hardtop" | "convertible" | "suv" | "minivan" | "van" | "pickup" | "truck" | "bus" | "limousine" | "motor_home";
+        /**
+         * RemedyOut
+         * @description One thing to do.
+         */
+        RemedyOut: {
+            /** Do */
+            do: string;
+            /** Heat */
+            heat: string;
+            /** Press */
+            press: string;
+            /** Tool */
+            tool: string;
+        };
         /**
          * ResultBody
          * @description How it came off, and what the bare glass reads.
@@ -6535,6 +8642,19 @@ export interface components {
             unconfirmed: number;
         };
         /**
+         * RuleIn
+         * @description A rule of the standard.
+         */
+        RuleIn: {
+            /** Kind */
+            kind: string;
+            /** Mm */
+            mm: number;
+            /** Most */
+            most: number;
+            zone: components["schemas"]["Zone"];
+        };
+        /**
          * RuleOut
          * @description A jurisdiction's page.
          */
@@ -6638,6 +8758,15 @@ export interface components {
             waits_until: string | null;
             /** Window Id */
             window_id: string | null;
+        };
+        /**
+         * SaidOut
+         * @description A fact of the run.
+         */
+        SaidOut: {
+            told: components["schemas"]["Told"];
+            /** Words */
+            words: string;
         };
         /**
          * SameAsPart
@@ -7089,6 +9218,41 @@ export interface components {
          */
         Side: "driver" | "passenger" | "centre";
         /**
+         * SignBody
+         * @description The customer takes the car.
+         */
+        SignBody: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "signature" | "paper";
+            /** Name */
+            name: string;
+            /** Signature */
+            signature?: number[][][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * SignedOut
+         * @description Who signed.
+         */
+        SignedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "signature" | "paper" | "spoken";
+            /** Name */
+            name: string;
+        };
+        /**
          * SlitBody
          * @description Where a roll is slit, from the near edge.
          */
@@ -7142,6 +9306,43 @@ export interface components {
              * @default
              */
             person?: string;
+        };
+        /**
+         * StandardBody
+         * @description The shop's written standard; no rules: ours again.
+         */
+        StandardBody: {
+            /** Rules */
+            rules: components["schemas"]["RuleIn"][];
+            unit: components["schemas"]["Unit"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * StandardOut
+         * @description The shop's written standard.
+         */
+        StandardOut: {
+            /** Own */
+            own: boolean;
+            /** Rules */
+            rules: components["schemas"]["StandardRuleOut"][];
+            unit: components["schemas"]["Unit"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * StandardRuleOut
+         * @description So many of a kind may stay in a zone, none larger than this.
+         */
+        StandardRuleOut: {
+            /** Kind */
+            kind: string;
+            /** Mm */
+            mm: number;
+            /** Most */
+            most: number;
+            zone: components["schemas"]["Zone"];
         };
         /**
          * StartingValueOut
@@ -7220,7 +9421,7 @@ export interface components {
          * @description Where in a job a window is worked on, in the order it goes through them.
          * @enum {string}
          */
-        Station: "survey" | "shade" | "strip_off" | "cut" | "heat" | "bay";
+        Station: "survey" | "shade" | "strip_off" | "cut" | "heat" | "bay" | "look" | "handover" | "quote";
         /**
          * StepOut
          * @description One step, ready to be read.
@@ -7756,10 +9957,30 @@ export interface components {
         TicksOut: {
             bay: components["schemas"]["Tick"];
             cut: components["schemas"]["Tick"];
+            handover: components["schemas"]["Tick"];
             heat: components["schemas"]["Tick"];
+            look: components["schemas"]["Tick"];
+            quote: components["schemas"]["Tick"] | null;
             shade: components["schemas"]["Tick"];
             strip_off: components["schemas"]["Tick"] | null;
             survey: components["schemas"]["Tick"];
+        };
+        /**
+         * TimeCar
+         * @description A car's minutes, planned and worked.
+         */
+        TimeCar: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Job Number */
+            job_number: number;
+            /** Planned */
+            planned: number;
+            /** Worked */
+            worked: number;
         };
         /**
          * TimeOut
@@ -7777,6 +9998,26 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * TimePhase
+         * @description How long a part of the work takes here.
+         */
+        TimePhase: {
+            /** Median */
+            median: number;
+            /** Number */
+            number: number;
+            /** P90 */
+            p90: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * Told
+         * @description What the record says of a fact.
+         * @enum {string}
+         */
+        Told: "yes" | "no" | "unknown";
         /**
          * Tool
          * @description What a shop may have at hand.
@@ -7799,6 +10040,12 @@ export interface components {
          * @enum {integer}
          */
         Turn: 0 | 90 | 180 | 270;
+        /**
+         * Unit
+         * @description What the standard counts on.
+         * @enum {string}
+         */
+        Unit: "window" | "car";
         /**
          * UnreadableFilm
          * @description A film whose record cannot be, with the reason; it is entered anew.
@@ -7889,6 +10136,24 @@ export interface components {
          * @enum {string}
          */
         VehicleClass: "passenger" | "multipurpose";
+        /**
+         * VehicleOut
+         * @description A car that was here.
+         */
+        VehicleOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Note */
+            note: string;
+            /** Plate */
+            plate: string;
+            /** Version */
+            version: number;
+            /** Vin */
+            vin: string;
+        };
         /**
          * VehiclePart
          * @description The vehicle as the law sees it.
@@ -8010,6 +10275,18 @@ export interface components {
          */
         Warranty: "unknown" | "none" | "years" | "lifetime";
         /**
+         * WasteReason
+         * @description Film that was wasted, and why.
+         */
+        WasteReason: {
+            /** Dollars */
+            dollars: number;
+            /** M2 */
+            m2: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Way
          * @description How old film comes off (handbook, section 13).
          * @enum {string}
@@ -8075,6 +10352,12 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["WayOut"][];
         };
+        /**
+         * Wetness
+         * @description Whether the film can still be moved.
+         * @enum {string}
+         */
+        Wetness: "wet" | "set";
         /**
          * WindowCreate
          * @description A further window, put last in the walkaround order.
@@ -8561,6 +10844,8 @@ export interface components {
              * @default
              */
             one_piece_film?: string;
+            /** @default null */
+            ordered?: components["schemas"]["OrderedPart"] | null;
             /**
              * Play Mm
              * @default null
@@ -8856,6 +11141,12 @@ export interface components {
             words: string;
         };
         /**
+         * Wording
+         * @description What a certificate may say of one window.
+         * @enum {string}
+         */
+        Wording: "lawful" | "within_tolerance" | "none";
+        /**
          * WrongOut
          * @description Something that may go wrong.
          */
@@ -8867,6 +11158,33 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * YieldPoint
+         * @description One layout that was cut.
+         */
+        YieldPoint: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Film */
+            film: string;
+            /** Job Number */
+            job_number: number;
+            /** Over Bound Percent */
+            over_bound_percent: number | null;
+            /** Proven */
+            proven: boolean;
+            /** Yield Percent */
+            yield_percent: number;
+        };
+        /**
+         * Zone
+         * @description Where on the pane, as the standard counts.
+         * @enum {string}
+         */
+        Zone: "view" | "edge" | "hidden";
         /**
          * ZoneOut
          * @description A quarter of the film, in the order of heating.
@@ -9086,6 +11404,104 @@ export interface operations {
             };
         };
     };
+    calls_callers_callers_get: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calls_settle_call_calls__string_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     rack_find_code_codes__string_code__get: {
         parameters: {
             query?: never;
@@ -9104,6 +11520,348 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_list_customers_customers_get: {
+        parameters: {
+            query?: {
+                search?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_create_customer_customers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_show_customer_customers__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_change_customer_customers__string_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_erase_customer_customers__string_id__erase_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EraseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_export_customer_customers__string_id__export_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_merge_customers_customers__string_id__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9963,6 +12721,360 @@ export interface operations {
             };
         };
     };
+    customers_find_find_get: {
+        parameters: {
+            query?: {
+                search?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_change_flaw_flaws__string_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlawPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_answer_question_flaws__string_id__answer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_decide_flaws__string_id__decide_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_look_again_flaws__string_id__look_again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAgainBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_remove_flaw_flaws__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_restore_flaw_flaws__string_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     rack_strike_full_roll_full_rolls__string_id__remove_post: {
         parameters: {
             query?: never;
@@ -10548,6 +13660,53 @@ export interface operations {
             };
         };
     };
+    handover_customer_file_jobs__string_id__customer_file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     cut_film_is_cut_jobs__string_id__cut_post: {
         parameters: {
             query?: never;
@@ -11003,6 +14162,206 @@ export interface operations {
             };
         };
     };
+    handover_show_handover_jobs__string_id__handover_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_check_jobs__string_id__handover_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_hand_over_jobs__string_id__handover_sign_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_take_back_jobs__string_id__handover_take_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     jobs_job_history_jobs__string_id__history_get: {
         parameters: {
             query?: never;
@@ -11298,6 +14657,53 @@ export interface operations {
             };
         };
     };
+    look_show_look_jobs__string_id__look_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     survey_add_opening_jobs__string_id__openings_post: {
         parameters: {
             query?: never;
@@ -11320,6 +14726,154 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_show_owner_jobs__string_id__owner_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    customers_keep_owner_jobs__string_id__owner_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_paper_jobs__string_id__papers__string_name__get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                id: string;
+                name: components["schemas"]["PaperName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -11402,7 +14956,9 @@ export interface operations {
     };
     survey_show_photo_jobs__string_id__photos__string_photo_id__get: {
         parameters: {
-            query?: never;
+            query?: {
+                small?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -11616,6 +15172,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    quotes_show_quote_jobs__string_id__quote_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    quotes_offer_jobs__string_id__quotes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12138,6 +15792,387 @@ export interface operations {
             };
         };
     };
+    ledger_show_ledger_ledger_get: {
+        parameters: {
+            query?: {
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    ledger_ledger_csv_ledger_csv_get: {
+        parameters: {
+            query: {
+                since?: string | null;
+                until?: string | null;
+                table: components["schemas"]["LedgerTable"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_show_letterhead_letterhead_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterheadOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_keep_letterhead_letterhead_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterheadBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterheadOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_show_standard_look_standard_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_keep_standard_look_standard_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandardBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_take_look_back_looks__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calls_lots_lots_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     survey_meter_state_meter_get: {
         parameters: {
             query?: never;
@@ -12326,6 +16361,100 @@ export interface operations {
             };
         };
     };
+    quotes_show_prices_price_list_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceListOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    quotes_keep_prices_price_list_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceListBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceListOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     cut_quick_cut_quick_cut_post: {
         parameters: {
             query?: never;
@@ -12346,6 +16475,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    quotes_accept_quotes__string_id__accept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    quotes_quote_paper_quotes__string_id__paper_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -12714,6 +16943,151 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calls_recall_recall_get: {
+        parameters: {
+            query: {
+                film_id: string;
+                lot: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecallOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calls_recall_csv_recall_csv_get: {
+        parameters: {
+            query: {
+                film_id: string;
+                lot: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calls_recall_pdf_recall_pdf_get: {
+        parameters: {
+            query: {
+                film_id: string;
+                lot: string;
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -15027,6 +19401,158 @@ export interface operations {
             };
         };
     };
+    calls_call_advice_windows__string_id__call_advice_get: {
+        parameters: {
+            query: {
+                kind: string;
+                answers?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallAdviceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    calls_keep_call_windows__string_id__calls_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_add_flaw_windows__string_id__flaws_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlawBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shelf_fill_window_windows__string_id__from_shelf_post: {
         parameters: {
             query?: never;
@@ -15078,6 +19604,53 @@ export interface operations {
             };
         };
     };
+    calls_history_windows__string_id__history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_record_installed_windows__string_id__installed_post: {
         parameters: {
             query?: never;
@@ -15100,6 +19673,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_keep_look_windows__string_id__looks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
                 };
             };
             /** @description Unprocessable Entity */

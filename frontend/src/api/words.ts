@@ -110,7 +110,10 @@ export const WORDS = {
     "strip_off": "Strip-off",
     "cut": "Cut",
     "heat": "Heat",
-    "bay": "Bay"
+    "bay": "Bay",
+    "look": "Look",
+    "handover": "Handover",
+    "quote": "Quote"
   },
   "Phase": {
     "protect": "protect",

@@ -15,10 +15,16 @@ from flask_openapi3 import Info, OpenAPI
 from elumbra import __version__
 from elumbra.api.base.refusals import ErrorBody
 from elumbra.api.bay.routes import bp as bay_bp
+from elumbra.api.calls.routes import bp as calls_bp
+from elumbra.api.customers.routes import bp as customers_bp
 from elumbra.api.cut.routes import bp as cut_bp
 from elumbra.api.exchange.routes import bp as exchange_bp
+from elumbra.api.handover.routes import bp as handover_bp
 from elumbra.api.heat.routes import bp as heat_bp
 from elumbra.api.jobs.routes import bp as jobs_bp
+from elumbra.api.ledger.routes import bp as ledger_bp
+from elumbra.api.look.routes import bp as look_bp
+from elumbra.api.quotes.routes import bp as quotes_bp
 from elumbra.api.rack.routes import bp as rack_bp
 from elumbra.api.rules.routes import bp as rules_bp
 from elumbra.api.session.routes import bp as session_bp
@@ -36,7 +42,7 @@ _FOREVER = 31_536_000
 _SECRET_BYTES = 32
 BLUEPRINTS = (
     session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp, heat_bp,
-    strip_bp, bay_bp,
+    strip_bp, bay_bp, look_bp, quotes_bp, customers_bp, calls_bp, handover_bp, ledger_bp,
 )  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from elumbra.documents.job_file import (
     CutPart,
     JobFile,
     JobPart,
+    OrderedPart,
     ReadingPart,
     ReasonPart,
     SameAsPart,
@@ -27,6 +28,7 @@ from elumbra.documents.job_file import (
     VehiclePart,
     WindowPart,
 )
+from elumbra.storage.kept import QuoteRecord, accepted_quotes
 from elumbra.storage.law_words import Shelf
 from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, ReasonRecord, StockRecord, WindowRecord
 from elumbra.storage.store import cuttings, reasons, windows
@@ -46,6 +48,7 @@ class JobParts:
     law: LawBook
     current_law: LawBook
     cuttings: Sequence[CuttingRecord] = ()  # those not taken back, newest first
+    accepted: QuoteRecord | None = None  # the quote that was accepted
 
     @property
     def cuts(self) -> Mapping[str, CutMark]:
@@ -83,12 +86,14 @@ def load_parts_of(session: Session, jobs: Sequence[JobRecord]) -> dict[str, JobP
     cut: dict[str, list[CuttingRecord]] = {job_id: [] for job_id in ids}
     for cutting in cuttings(session).all(order="on_day", job_id=ids):
         cut[cutting.job_id].insert(0, cutting)
+    accepted = accepted_quotes(session, ids)
     return {
         job.id: JobParts(
-            job, of_job[job.id], given[job.id], shelf.book(job.law_revision, law_day(job)), current, cut[job.id]
+            job, of_job[job.id], given[job.id], shelf.book(job.law_revision, law_day(job)), current, cut[job.id],
+            accepted.get(job.id),
         )
         for job in jobs
-    }
+    }  # fmt: skip
 
 
 def standing_reasons(records: Mapping[str, ReasonRecord], *, today: str) -> dict[str, ReasonRecord]:
@@ -122,7 +127,11 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
     try:
         return JobFile(
             job=_job_part(
-                parts.job, [window_part(one, standing.get(one.id), cuts.get(one.id)) for one in parts.windows]
+                parts.job,
+                [
+                    window_part(one, standing.get(one.id), cuts.get(one.id), _ordered_part(parts.accepted, one.id))
+                    for one in parts.windows
+                ],
             ),
             films=[part for part in shop.parts.values() if part.id in named],
             stock=[stock_part(record, held.get(record.id, 0)) for record in shop.stock if record.film_id in chosen],
@@ -144,7 +153,19 @@ def _job_part(job: JobRecord, parts: list[WindowPart]) -> JobPart:
     )
 
 
-def window_part(record: WindowRecord, reason: ReasonRecord | None = None, mark: CutMark | None = None) -> WindowPart:
+def _ordered_part(accepted: QuoteRecord | None, window_id: str) -> OrderedPart | None:
+    """What was accepted for a window; a window that the quote does not know is not in the order."""
+    if accepted is None:
+        return None
+    return OrderedPart.model_validate(dict(accepted.scope.get(window_id, {})))
+
+
+def window_part(
+    record: WindowRecord,
+    reason: ReasonRecord | None = None,
+    mark: CutMark | None = None,
+    ordered: OrderedPart | None = None,
+) -> WindowPart:
     """A stored window as it stands in a job file.
 
     Raises
@@ -161,6 +182,7 @@ def window_part(record: WindowRecord, reason: ReasonRecord | None = None, mark: 
         "reason": _reason_part(reason) if reason else None,
         "film": record.film_id,
         "cut": _cut_part(mark) if mark else None,
+        "ordered": ordered,
         "layers": tuple(record.layers),
         "curve": record.curve,
         "level": record.level,

@@ -109,6 +109,9 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             Station.CUT: "Cut",
             Station.HEAT: "Heat",
             Station.BAY: "Bay",
+            Station.LOOK: "Look",
+            Station.HANDOVER: "Handover",
+            Station.QUOTE: "Quote",
         },
         Phase: {phase: PHASE_WORDS[phase] for phase in Phase},
         SunSide: {

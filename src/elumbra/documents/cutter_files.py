@@ -18,6 +18,7 @@ from ezdxf import units
 from ezdxf.document import Drawing
 
 from elumbra.documents.plan import FilmPlan, PlanPiece, Point
+from elumbra.documents.table_csv import as_text
 
 UNITS_PER_MM = 40
 LAYERS = {"cut": 5, "mark": 8, "roll_edge": 7}
@@ -130,7 +131,7 @@ def to_csv(plan: FilmPlan) -> bytes:
     writer.writerow(["mark", "window", "stock", "way", "x_mm", "y_mm", "along_mm", "across_mm", "turn", "pair"])
     stocks = {stock.id: stock.label for stock in plan.stocks}
     for piece in plan.pieces:
-        label = f"'{piece.label}" if piece.label[:1] in "=+-@" else piece.label
+        label = as_text(piece.label)
         sizes = (f"{value:.4f}" for value in (piece.x_mm, piece.y_mm, piece.along_mm, piece.across_mm))
         writer.writerow(
             [piece.mark, label, stocks[piece.stock_id], piece.method, *sizes, f"{piece.turn:g}", piece.pair_mark or ""]

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from io import BytesIO
-from xml.sax.saxutils import escape
 
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
@@ -14,7 +13,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from elumbra.documents.cut_drawing import INK, RULE
-from elumbra.documents.paper import Paper, register_fonts
+from elumbra.documents.paper import Paper, marked, register_fonts
 
 
 @dataclass(frozen=True)
@@ -64,15 +63,15 @@ def job_card_pdf(title: str, told: Sequence[str], runs: Sequence[CardRun], *, pa
     small = ParagraphStyle("small", parent=plain, fontSize=8.5, leading=10, textColor=INK)
     head = ParagraphStyle("head", parent=plain, fontName="Barlow-Bold", fontSize=19, leading=23)
     second = ParagraphStyle("second", parent=head, fontSize=13, leading=17)
-    story: list[Flowable] = [Paragraph(f"Job card · {escape(title)}", head)]
-    story += [Paragraph(escape(words), plain) for words in told]
+    story: list[Flowable] = [Paragraph(f"Job card · {marked(title)}", head)]
+    story += [Paragraph(marked(words), plain) for words in told]
     for run in runs:
         top: list[Flowable] = [
             Spacer(1, 4 * mm),
-            Paragraph(f"{escape(run.label)}, about {run.minutes:.0f} min", second),
+            Paragraph(f"{marked(run.label)}, about {run.minutes:.0f} min", second),
         ]
         if run.told:
-            top.append(Paragraph(escape(run.told), small))
+            top.append(Paragraph(marked(run.told), small))
         rows = [_row(step, plain, small) for step in run.steps]
         if not rows:
             story.append(KeepTogether(top))
@@ -84,13 +83,13 @@ def job_card_pdf(title: str, told: Sequence[str], runs: Sequence[CardRun], *, pa
 
 
 def _row(step: CardStep, plain: ParagraphStyle, small: ParagraphStyle) -> list[Flowable]:
-    words = f"<b>{escape(step.say)}</b>" if step.special else escape(step.say)
+    words = f"<b>{marked(step.say)}</b>" if step.special else marked(step.say)
     if step.wait:
         words += f" · wait {step.wait:.0f} min"
     extra = " · ".join(one for one in (step.check, f"Caution: {step.caution}" if step.caution else "") if one)
     if extra:
-        words += f'<br/><font size="8">{escape(extra)}</font>'
-    return [_Box(done=step.done), Paragraph(escape(step.phase), small), Paragraph(words, plain)]
+        words += f'<br/><font size="8">{marked(extra)}</font>'
+    return [_Box(done=step.done), Paragraph(marked(step.phase), small), Paragraph(words, plain)]
 
 
 def _table(rows: list[list[Flowable]], width: float) -> Table:

@@ -14,7 +14,7 @@ from elumbra.core.measure import FrozenReadings, Measures, Reading
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, check_answers
 from elumbra.core.units import parse_length
-from elumbra.core.work import Job, Reason, Vehicle, VehicleFacts, Window, WindowFacts, facts_of
+from elumbra.core.work import Job, Ordered, Reason, Vehicle, VehicleFacts, Window, WindowFacts, facts_of
 from elumbra.documents.job_file import (
     FilmPart,
     JobFile,
@@ -80,6 +80,7 @@ def core_window(part: WindowPart) -> Window:
         label=part.label,
         film_id=part.film,
         cut_film=part.cut.film if part.cut else None,
+        ordered=Ordered(part.ordered.film, part.ordered.covers) if part.ordered else None,
         layers=part.layers,
         reason=_core_reason(part.reason),
         measures=Measures(

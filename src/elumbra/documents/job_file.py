@@ -19,10 +19,10 @@ from elumbra.core.errors import CoreError
 from elumbra.core.film import FilmFacts, LinerSide, StockKind, colours_in
 from elumbra.core.glass import Curve
 from elumbra.core.measure import Figure, Level, TapeMode
-from elumbra.core.work import ReasonKind, VehicleFacts, WindowFacts
+from elumbra.core.work import Coverage, ReasonKind, VehicleFacts, WindowFacts
 
 FORMAT = "elumbra-job"
-FORMAT_VERSION = 6
+FORMAT_VERSION = 7
 READABLE = range(1, FORMAT_VERSION + 1)
 LARGEST_FILE = 2_000_000
 _DEEPEST = 24  # levels of nesting: a law condition is the deepest thing in a job
@@ -83,6 +83,13 @@ class CutPart(_Part):
     person: Annotated[str, StringConstraints(max_length=120)] = ""
 
 
+class OrderedPart(_Part):
+    """What the accepted quote says of a window: which film, how far down; no film: it is not in the order."""
+
+    film: Identifier | None = None
+    covers: Coverage = Coverage.FULL
+
+
 class ShelfPart(_Part):
     """The record of the glass shelf that a window's measures came from."""
 
@@ -102,6 +109,7 @@ class WindowPart(WindowFacts):
     reason: ReasonPart | None = None
     film: Identifier | None = None
     cut: CutPart | None = None
+    ordered: OrderedPart | None = None  # none: no quote was accepted
     layers: Annotated[tuple[Identifier, ...], Field(max_length=4)] = ()
     curve: Curve = Curve.FLAT
     level: Level = Level.SIZE
@@ -186,7 +194,7 @@ class JobFile(_Part):
     """A whole job with the films it names and the stock it may be cut from."""
 
     format: Literal["elumbra-job"] = "elumbra-job"
-    format_version: Literal[1, 2, 3, 4, 5, 6] = 6
+    format_version: Literal[1, 2, 3, 4, 5, 6, 7] = 7
     job: JobPart
     films: Annotated[list[FilmPart], Field(max_length=200)]
     stock: Annotated[list[StockPart], Field(max_length=500)]

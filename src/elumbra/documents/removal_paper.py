@@ -5,17 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from io import BytesIO
-from itertools import pairwise
-from xml.sax.saxutils import escape
 
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from elumbra.documents.cut_drawing import INK, RULE
-from elumbra.documents.paper import Paper, register_fonts
+from elumbra.documents.cut_drawing import RULE
+from elumbra.documents.paper import Paper, marked, register_fonts
+from elumbra.documents.sheet import SignatureBox
 
 
 @dataclass(frozen=True)
@@ -84,11 +82,11 @@ def removal_pdf(
     head = ParagraphStyle("head", parent=bold, fontSize=19, leading=24)
     story: list[Flowable] = [
         Paragraph("Taking old film off: price and risk", head),
-        Paragraph(escape(f"{title}{f' · {customer}' if customer else ''}"), plain),
+        Paragraph(marked(f"{title}{f' · {customer}' if customer else ''}"), plain),
         Spacer(1, 4 * mm),
         _table(rows, document.width, plain, bold),
         Spacer(1, 3 * mm),
-        Paragraph(f"All together {escape(total)}. Estimates of the shop; each is a range.", bold),
+        Paragraph(f"All together {marked(total)}. Estimates of the shop; each is a range.", bold),
         Spacer(1, 4 * mm),
     ]
     for words in _RISKS:
@@ -96,8 +94,8 @@ def removal_pdf(
     story += [
         Paragraph("I have read this, I agree to the price and I bear the risk named above.", bold),
         Spacer(1, 4 * mm),
-        _Signature(strokes, document.width * 0.6, 26 * mm),
-        Paragraph(escape(signed) if signed else "Name, date, signature", plain),
+        SignatureBox(strokes, document.width * 0.6, 26 * mm),
+        Paragraph(marked(signed) if signed else "Name, date, signature", plain),
         Spacer(1, 3 * mm),
         Paragraph("This paper informs; local law and what was agreed in writing come first.", plain),
     ]
@@ -108,32 +106,9 @@ def removal_pdf(
 def _table(rows: Sequence[RemovalRow], width: float, plain: ParagraphStyle, bold: ParagraphStyle) -> Table:
     cells = [[Paragraph(words, bold) for words in ("Window", "Way", "Clean peel", "A line lifts", "Price")]]
     cells += [
-        [Paragraph(escape(words), plain) for words in (row.label, row.way, row.clean, row.lines, row.price)]
+        [Paragraph(marked(words), plain) for words in (row.label, row.way, row.clean, row.lines, row.price)]
         for row in rows
     ]
     table = Table(cells, colWidths=[width * share for share in (0.25, 0.27, 0.16, 0.15, 0.17)], repeatRows=1)
     table.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, RULE), ("VALIGN", (0, 0), (-1, -1), "TOP")]))
     return table
-
-
-class _Signature(Flowable):
-    """A signature from a screen, or a line to sign on."""
-
-    def __init__(self, strokes: Sequence[Sequence[Sequence[float]]], width: float, height: float) -> None:
-        super().__init__()
-        self.strokes, self.width, self.height = strokes, width, height
-
-    def wrap(self, *_: float) -> tuple[float, float]:
-        """The room it takes."""
-        return self.width, self.height
-
-    def draw(self) -> None:
-        """Draw it where the page puts it."""
-        canvas: Canvas = self.canv
-        canvas.setStrokeColor(INK)
-        canvas.line(0, 0, self.width, 0)
-        canvas.setLineWidth(1.2)
-        for stroke in self.strokes:
-            points = [(min(max(x, 0), 1) * self.width, (1 - min(max(y, 0), 1)) * self.height) for x, y in stroke]
-            for (x0, y0), (x1, y1) in pairwise(points):
-                canvas.line(x0, y0, x1, y1)

@@ -56,6 +56,17 @@ def copy_to(database: Path, target: Path) -> Path:
     return target
 
 
+def photos_beside(copy: Path) -> Path:
+    """Where the pictures of a copy lie: beside it; those of the shop’s own copies share one folder.
+
+    Examples
+    --------
+    >>> photos_beside(Path("/usb/shop.db")).as_posix(), photos_beside(Path("/d/backups/a.db")).as_posix()
+    ('/usb/shop.photos', '/d/backups/photos')
+    """
+    return copy.parent / "photos" if copy.parent.name == FOLDER else copy.with_suffix(".photos")
+
+
 def check_copy(path: Path) -> None:
     """Refuse a copy that is not whole.
 

@@ -8,7 +8,9 @@ from pathlib import Path
 from typing import Any
 
 from elumbra.core.bay import StepBook, parse_step_book
+from elumbra.core.inspection import FlawBook, parse_flaw_book
 from elumbra.core.law import LawFile, parse_law_file
+from elumbra.core.pricing import PriceList, parse_prices
 from elumbra.core.removal import RemovalTable, parse_removal_table
 from elumbra.core.starting import StartingValues, parse_starting_values
 
@@ -55,6 +57,18 @@ def bodies() -> dict[str, Any]:
 def step_book() -> StepBook:
     """The shipped steps of the work."""
     return parse_step_book(read_data("steps.json"))
+
+
+@cache
+def flaw_book() -> FlawBook:
+    """The shipped flaw table."""
+    return parse_flaw_book(read_data("flaws.json"))
+
+
+@cache
+def price_list() -> PriceList:
+    """The shipped price list."""
+    return parse_prices(read_data("prices.json"))
 
 
 @cache

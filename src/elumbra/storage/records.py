@@ -117,6 +117,9 @@ class JobRecord(Record):
     law_revision: int = 0
     created_at: datetime = field(default_factory=now)
     stamp: int = 0  # counts every change of the job and what belongs to it
+    customer_id: str | None = None
+    vehicle_id: str | None = None
+    handed_over_on: str = ""  # ISO day; empty until then
 
     @property
     def states(self) -> list[str]:
@@ -285,19 +288,6 @@ class ShelfRevisionRecord:
     revision: int
     content: Mapping[str, Any]
     why: str
-    person_id: str
-    at: datetime
-
-
-@dataclass(frozen=True, kw_only=True)
-class PhotoRecord:
-    """A picture taken at the survey."""
-
-    id: str
-    job_id: str
-    window_id: str | None
-    kind: str
-    content: bytes
     person_id: str
     at: datetime
 

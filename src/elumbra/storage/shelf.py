@@ -1,26 +1,23 @@
-"""The glass shelf's records, and the photos of a survey."""
+"""The glass shelf's records."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from elumbra.storage.records import (
     JobRecord,
-    PhotoRecord,
     ShelfCarRecord,
     ShelfPaneRecord,
     ShelfRevisionRecord,
     as_record,
-    new_id,
     now,
 )
 from elumbra.storage.store import shelf_panes
-from elumbra.storage.tables import JobRow, PhotoRow, ShelfCarRow, ShelfPaneRow, ShelfRevisionRow, WindowRow
+from elumbra.storage.tables import JobRow, ShelfCarRow, ShelfPaneRow, ShelfRevisionRow, WindowRow
 
 
 def add_pane(session: Session, record: ShelfPaneRecord, *, person_id: str, why: str = "measured") -> ShelfPaneRecord:
@@ -131,30 +128,3 @@ def all_cars(session: Session) -> list[ShelfCarRecord]:
     """Every car on the shelf, by name."""
     query = select(ShelfCarRow).where(ShelfCarRow.removed.is_(False)).order_by(ShelfCarRow.name, ShelfCarRow.years)
     return [as_record(row, ShelfCarRecord) for row in session.scalars(query)]
-
-
-def add_photo(
-    session: Session, *, job_id: str, window_id: str | None, kind: str, content: bytes, person_id: str
-) -> PhotoRecord:
-    """Keep a picture."""
-    record = PhotoRecord(
-        id=new_id(), job_id=job_id, window_id=window_id, kind=kind, content=content, person_id=person_id, at=now()
-    )
-    session.add(PhotoRow(**vars(record)))
-    session.flush()
-    return record
-
-
-def photos_of(session: Session, job_id: str) -> list[PhotoRecord]:
-    """A job's pictures without what is on them, oldest first."""
-    columns: tuple[Any, ...] = (
-        PhotoRow.id, PhotoRow.job_id, PhotoRow.window_id, PhotoRow.kind, PhotoRow.person_id, PhotoRow.at,
-    )  # fmt: skip
-    rows = session.execute(select(*columns).where(PhotoRow.job_id == job_id).order_by(PhotoRow.at, PhotoRow.id))
-    return [PhotoRecord(**row._mapping, content=b"") for row in rows]  # noqa: SLF001  the mapping is public
-
-
-def photo(session: Session, photo_id: str) -> PhotoRecord | None:
-    """One picture; None where there is none."""
-    row = session.get(PhotoRow, photo_id)
-    return None if row is None else as_record(row, PhotoRecord)

@@ -83,6 +83,9 @@ class JobRow(Versioned, Base):
     law_revision: Mapped[int] = mapped_column(default=0, server_default="0")  # and the shop's words up to this one
     created_at: Mapped[datetime]
     stamp: Mapped[int] = mapped_column(default=0, server_default="0")
+    customer_id: Mapped[str | None] = mapped_column(String(64), index=True)
+    vehicle_id: Mapped[str | None] = mapped_column(String(64), index=True)
+    handed_over_on: Mapped[str] = mapped_column(default="", server_default="", index=True)  # ISO day
 
 
 class WindowRow(Versioned, Base):
@@ -340,20 +343,6 @@ class ShelfRevisionRow(Base):
     revision: Mapped[int] = mapped_column(primary_key=True)
     content: Mapped[dict[str, Any]]
     why: Mapped[str] = mapped_column(default="")
-    person_id: Mapped[str]
-    at: Mapped[datetime]
-
-
-class PhotoRow(Base):
-    """Append-only: a picture taken at the survey."""
-
-    __tablename__ = "photo"
-
-    id: Mapped[str] = mapped_column(String(64), primary_key=True)
-    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
-    window_id: Mapped[str | None] = mapped_column(ForeignKey("window.id"))
-    kind: Mapped[str]
-    content: Mapped[bytes]
     person_id: Mapped[str]
     at: Mapped[datetime]
 

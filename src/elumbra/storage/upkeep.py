@@ -8,6 +8,8 @@ from pathlib import Path
 
 from elumbra.storage.backup import FOLDER, daily_copy, forget_old_writes
 from elumbra.storage.database import Database
+from elumbra.storage.photos import FOLDER as PHOTOS
+from elumbra.storage.photos import copy_photos, sweep
 
 _EVERY_SECONDS = 3600.0
 _log = logging.getLogger(__name__)
@@ -17,7 +19,7 @@ class Upkeep:
     """A thread that looks once an hour."""
 
     def __init__(self, database: Database, data: Path) -> None:
-        self._database, self._folder = database, data / FOLDER
+        self._database, self._folder, self._photos = database, data / FOLDER, data / PHOTOS
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._run, name="upkeep", daemon=True)
 
@@ -35,6 +37,8 @@ class Upkeep:
         while not self._stop.is_set():
             try:
                 daily_copy(self._database, self._folder)
+                copy_photos(self._photos, self._folder / PHOTOS)
+                sweep(self._database)
                 forget_old_writes(self._database)
             except Exception:
                 _log.exception("upkeep")  # told in the server's log, tried again in an hour

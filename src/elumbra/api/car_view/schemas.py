@@ -251,6 +251,9 @@ class TicksOut(BaseModel):
     cut: Tick
     heat: Tick
     bay: Tick
+    look: Tick
+    handover: Tick
+    quote: Tick | None  # only where a quote was accepted
 
 
 @part(frozen=True, kw_only=True, config=SAID)
@@ -352,10 +355,11 @@ class HoldOut(BaseModel):
 
 
 class PhotoOut(BaseModel):
-    """A picture taken at the survey."""
+    """A picture of the car."""
 
     id: str
     window_id: str | None
+    flaw_id: str | None
     at: datetime
     person: str
 

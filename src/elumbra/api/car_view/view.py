@@ -31,7 +31,7 @@ from elumbra.api.car_view.schemas import (
 from elumbra.api.car_view.shade_view import heat_out, reason_out, shade_out
 from elumbra.api.car_view.survey_view import follows_out, other_side, pane_out, shelf_link, suggested
 from elumbra.api.car_view.verdicts import question_out, verdict_out
-from elumbra.api.car_view.work_ticks import bay_if_begun, work_ticks
+from elumbra.api.car_view.work_ticks import Seen, bay_if_begun, seen_on, work_ticks
 from elumbra.car import Bay, JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Position
@@ -63,8 +63,8 @@ from elumbra.core.work import (
 )
 from elumbra.documents.job_file import JobFile
 from elumbra.storage import data_files
+from elumbra.storage.photos import photos_of
 from elumbra.storage.records import WindowRecord
-from elumbra.storage.shelf import photos_of
 from elumbra.storage.store import jobs, people, shelf_cars, shelf_panes
 
 
@@ -77,7 +77,8 @@ def job_screen(session: Session, job_id: str) -> JobOut:
         car = car_of(document, shop)
     except CoreError as error:
         return _job_out(session, parts, shop, None, stuck=error.message, hashed="")
-    screen = _Screen(parts, shop, car, ShelfOf(session, parts.windows), bay_if_begun(session, car, parts))
+    screen = _Screen(parts, shop, car, ShelfOf(session, parts.windows), bay_if_begun(session, car, parts),
+                     seen_on(session, parts))  # fmt: skip
     return _job_out(session, parts, shop, screen, stuck=None, hashed=input_hash(document))
 
 
@@ -149,7 +150,13 @@ def _job_out(
 def _photos(session: Session, job_id: str) -> list[PhotoOut]:
     names = {person.id: person.name for person in people(session).all(removed_too=True)}
     return [
-        PhotoOut(id=one.id, window_id=one.window_id, at=one.at.replace(tzinfo=UTC), person=names.get(one.person_id, ""))
+        PhotoOut(
+            id=one.id,
+            window_id=one.window_id,
+            flaw_id=one.flaw_id,
+            at=one.at.replace(tzinfo=UTC),
+            person=names.get(one.person_id, ""),
+        )
         for one in photos_of(session, job_id)
     ]
 
@@ -221,8 +228,8 @@ def _papers(record: Jurisdiction) -> StatePapers:
 class _Screen:
     """A car's windows as its screens show them."""
 
-    def __init__(self, parts: JobParts, shop: Shop, car: Car, shelf: ShelfOf, bay: Bay | None) -> None:
-        self.parts, self.shop, self.car, self.shelf, self.bay = parts, shop, car, shelf, bay
+    def __init__(self, parts: JobParts, shop: Shop, car: Car, shelf: ShelfOf, bay: Bay | None, seen: Seen) -> None:
+        self.parts, self.shop, self.car, self.shelf, self.bay, self.seen = parts, shop, car, shelf, bay, seen
         self.on_file = shop.on_file
 
     def windows(self, rear: float | None) -> list[WindowOut]:
@@ -276,7 +283,7 @@ class _Screen:
             held_at=hold.station if hold else None,
             settled_by=_settled_by(car, window),
             held_by=[question_out(question) for question in hold.questions] if hold else [],
-            ticks=TicksOut.model_validate({**ticks(car, record.id), **work_ticks(window, self.bay)}),
+            ticks=TicksOut.model_validate({**ticks(car, record.id), **work_ticks(window, self.bay, self.seen)}),
         )
 
     def _choices(self, window: Window, rear: float | None) -> Mapping[str, Any]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field, replace
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -103,8 +104,20 @@ def book_plan(
             ]
     for part in parts.values():
         record = cuttings(session).get(part.id)
-        content = part.content | ({"day": day} if day else {})
+        content = part.content | ({"day": day} if day else {}) | {"plans": _figures(plan, part)}
         cuttings(session).update(replace(record, content=content), person_id=person.id, action="film cut")
+
+
+def _figures(plan: PlanDocument, part: _Part) -> list[dict[str, Any]]:
+    """What the layouts came to that this job's film is from, for the ledger; money in dollars."""
+    return [
+        {
+            "film_id": film.film_id, "yield_percent": round(film.score.yield_percent, 2),
+            "new_film": round(film.score.new_film, 2), "bound": round(film.bound_free, 2), "proven": film.proven,
+        }
+        for film in plan.films
+        if any(part.cuts(piece.window_id) for piece in film.pieces)
+    ]  # fmt: skip
 
 
 @dataclass

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import csv
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from datetime import UTC
-from io import StringIO
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -151,16 +149,3 @@ def used_rows(found: UsedOut) -> list[list[str]]:
         ]
         for line in found.lines
     ]  # fmt: skip
-
-
-def as_csv(columns: Sequence[str], rows: Sequence[Sequence[str]]) -> bytes:
-    """A table as CSV that a spreadsheet opens; text that a spreadsheet would work out stays text."""
-    buffer = StringIO()
-    writer = csv.writer(buffer)
-    writer.writerow(columns)
-    writer.writerows([[_as_text(cell) for cell in row] for row in rows])
-    return buffer.getvalue().encode("utf-8-sig")
-
-
-def _as_text(cell: str) -> str:
-    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@") else cell

@@ -30,6 +30,7 @@ from elumbra.api.rack.schemas import (
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, download, read, write
 from elumbra.documents.paper import table_pdf
 from elumbra.documents.stock_labels import stock_labels_pdf
+from elumbra.documents.table_csv import table_csv
 
 bp = Blueprint("rack", __name__, url_prefix="/api")
 _BINARY = {"schema": {"type": "string", "format": "binary"}}
@@ -200,7 +201,7 @@ def purchase() -> Response:
 def purchase_csv() -> Response:
     """What to buy, as CSV."""
     rows = lists.purchase_rows(read(lists.purchase_list))
-    return download(lists.as_csv(lists.PURCHASE_COLUMNS, rows), name="to-buy.csv", mimetype="text/csv")
+    return download(table_csv(lists.PURCHASE_COLUMNS, rows), name="to-buy.csv", mimetype="text/csv")
 
 
 @bp.get("/rack/purchase.pdf", responses={**_PDF, **ERRORS})
@@ -225,4 +226,4 @@ def used() -> Response:
 def used_csv() -> Response:
     """Film used and wasted by job, as CSV."""
     rows = lists.used_rows(read(lists.film_used))
-    return download(lists.as_csv(lists.USED_COLUMNS, rows), name="film-used.csv", mimetype="text/csv")
+    return download(table_csv(lists.USED_COLUMNS, rows), name="film-used.csv", mimetype="text/csv")

@@ -16,6 +16,7 @@ from elumbra.api.survey.schemas import (
     OpeningIn,
     PhotoIn,
     PhotoPath,
+    PhotoQuery,
     WindowCreate,
     WindowPatch,
 )
@@ -116,11 +117,10 @@ def add_photo(path: IdPath, body: PhotoIn) -> Response:
 
 @bp.get("/jobs/<string:id>/photos/<string:photo_id>", responses={200: None, **ERRORS})
 @allow(EVERYONE)
-def show_photo(path: PhotoPath) -> Response:
-    """A picture of the car."""
-    found = read(lambda session: photos.get(session, path.id, path.photo_id))
-    name = f"{found.id}.{found.kind.split('/')[1]}"
-    return download(found.content, name=name, mimetype=found.kind, inline=True)
+def show_photo(path: PhotoPath, query: PhotoQuery) -> Response:
+    """A picture of the car; its small copy where that is asked for."""
+    name, content, kind = read(lambda session: photos.shown(session, path.id, path.photo_id, small=query.small))
+    return download(content, name=name, mimetype=kind, inline=True)
 
 
 @bp.get("/meter", responses={200: MeterStateOut, **ERRORS})

@@ -68,10 +68,17 @@ class PhotoPath(BaseModel):
     photo_id: Id
 
 
+class PhotoQuery(BaseModel):
+    """Whether its small copy will do."""
+
+    small: bool = False
+
+
 class PhotoIn(Body):
     """A picture, as base64 text."""
 
     window_id: Id | None = None
+    flaw_id: Id | None = None
     content: Annotated[str, Field(min_length=1, max_length=2_600_000)]
 
 

@@ -65,9 +65,11 @@ from elumbra.core.work.heat_view import (
 from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.job import (
     Job,
+    Ordered,
     Vehicle,
     Window,
     measure_window,
+    readings_stand,
     resolve_as_far_as_possible,
     resolve_same_glass,
 )
@@ -107,6 +109,7 @@ __all__ = [
     "Job",
     "Laid",
     "OnGlass",
+    "Ordered",
     "Proposal",
     "ProposalKind",
     "ProposedWindow",
@@ -162,6 +165,7 @@ __all__ = [
     "propose",
     "readiness",
     "readings_apart",
+    "readings_stand",
     "rear_vlt",
     "reason_words",
     "releases_by_itself",

@@ -63,6 +63,9 @@ class Station(StrEnum):
     CUT = "cut"
     HEAT = "heat"
     BAY = "bay"
+    LOOK = "look"
+    HANDOVER = "handover"
+    QUOTE = "quote"  # a siding: what was offered and accepted
 
 
 @dataclass(frozen=True)
@@ -87,6 +90,8 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: boo
         return Hold(hold_words(verdict), Station.SHADE, verdict.questions, verdict.word)
     if shade.hangs_on_old_film and not _taken_for_granted(window):
         return Hold(_UNDER_OLD_FILM, Station.SURVEY)
+    if window.off_order:
+        return Hold(_OFF_ORDER, Station.QUOTE)
     if pane.problem:
         return Hold(pane.problem, Station.SURVEY)
     if pane.fit and pane.fit.alarm:
@@ -101,6 +106,7 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: boo
     return None
 
 
+_OFF_ORDER = "Not as in the accepted quote: price the change and have it accepted, or set the film back."
 _NO_DEPTH = "How deep is the strip? Read its depth from the top of the glass."
 _UNREAD_CROWNS = (
     "The readings do not close unless crowns that nobody has read explain it. "

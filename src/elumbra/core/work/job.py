@@ -14,6 +14,14 @@ from elumbra.core.work.facts import Coverage, VehicleFacts, WindowFacts
 from elumbra.core.work.reasons import Reason
 
 
+@dataclass(frozen=True)
+class Ordered:
+    """What was accepted for a window with the quote; no film: it is not in the order."""
+
+    film_id: str | None
+    covers: Coverage
+
+
 @dataclass(frozen=True, kw_only=True)
 class Window(WindowFacts):
     """One pane of the car as surveyed; readings are seen from outside the car."""
@@ -27,6 +35,7 @@ class Window(WindowFacts):
     same_as: str | None = None
     same_as_mirrored: bool = False
     cut_film: str | None = None  # film that was cut for it and not taken back
+    ordered: Ordered | None = None  # None: no quote was accepted
     mirrored: bool = False  # resolved: its measures are those of the other side
 
     @property
@@ -38,6 +47,16 @@ class Window(WindowFacts):
     def is_cut(self) -> bool:
         """Whether the film that is chosen has been cut for it."""
         return self.film_id is not None and self.cut_film == self.film_id
+
+    @property
+    def off_order(self) -> bool:
+        """Whether its film is another than the accepted quote says."""
+        return self.ordered is not None and self.film_id is not None and self.ordered != self.as_ordered
+
+    @property
+    def as_ordered(self) -> Ordered:
+        """What an order of the film that is chosen now says."""
+        return Ordered(self.film_id, self.coverage)
 
     @property
     def is_strip(self) -> bool:

@@ -1,0 +1,1 @@
+"""Calls: what a customer sees weeks or years later, and all panes of a lot."""

@@ -1,0 +1,1 @@
+"""Handover: what is checked, signed and given along."""

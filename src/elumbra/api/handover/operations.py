@@ -1,0 +1,274 @@
+"""Handing a car over: what holds it, its papers, the signature. Plain arguments, no web framework."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from datetime import UTC
+from types import MappingProxyType
+
+from sqlalchemy.orm import Session
+
+from elumbra.api.base.refusals import ApiError
+from elumbra.api.car_view.letterhead import LETTERHEAD
+from elumbra.api.handover import sheets
+from elumbra.api.handover.parts import (
+    HandoverParts,
+    Missing,
+    lacks_acknowledged,
+    lacks_certificate,
+    lacks_invoice,
+    lacks_warranty,
+    load_handover,
+)
+from elumbra.api.handover.schemas import (
+    CheckBody,
+    CheckOut,
+    HandoverOut,
+    KeptHereOut,
+    LetterheadBody,
+    LetterheadOut,
+    MissingOut,
+    PaperName,
+    PaperOut,
+    SignBody,
+    SignedOut,
+)
+from elumbra.car import hold_back, not_put_back
+from elumbra.core.bay import END, Happened
+from elumbra.core.errors import CoreError
+from elumbra.core.work import Station
+from elumbra.documents.paper import Paper
+from elumbra.documents.sheet import Sheet, sheets_pdf
+from elumbra.documents.sheet_html import sheets_html
+from elumbra.storage import clock
+from elumbra.storage.kept import SignatureRecord, sign
+from elumbra.storage.kept_settings import keep, kept
+from elumbra.storage.ledger import StepEvent, note_event
+from elumbra.storage.records import PersonRecord, new_id, now
+from elumbra.storage.store import jobs
+from elumbra.storage.sums import worked_minutes
+
+_MOST_PICTURES = 24
+
+
+def _nothing(_: HandoverParts) -> list[Missing]:
+    return []
+
+
+_PAPERS: Mapping[PaperName, tuple[str, Callable[[HandoverParts], Sheet], Callable[[HandoverParts], list[Missing]]]] = (
+    MappingProxyType(
+        {
+            PaperName.CARE: ("Care card", sheets.care_sheet, _nothing),
+            PaperName.CERTIFICATE: ("Certificate and label", sheets.certificate_sheet, lacks_certificate),
+            PaperName.WARRANTY: ("Warranty", sheets.warranty_sheet, lacks_warranty),
+            PaperName.INVOICE: ("Invoice", sheets.invoice_sheet, lacks_invoice),
+            PaperName.ACKNOWLEDGED: ("Acknowledgements", sheets.acknowledged_sheet, lacks_acknowledged),
+            PaperName.RECORD: ("Job record", sheets.record_sheet, _nothing),
+        }
+    )
+)
+
+
+def handover(session: Session, job_id: str, *, person: PersonRecord) -> HandoverOut:
+    """A car about to be handed over.
+
+    Raises
+    ------
+    CoreError
+        It cannot be put together.
+    """
+    parts = load_handover(session, job_id)
+    job = parts.look.parts.job
+    held = _held(parts)
+    ticks = parts.look.bay.runs.progress
+    last = parts.handed
+    return HandoverOut(
+        job_id=job_id,
+        version=job.version,
+        headline=_headline(parts, held),
+        held=held,
+        checklist=[
+            CheckOut(
+                run=run, key=step.key, words=_check_words(parts, run, step.say), done=step.key in ticks[run].ticks,
+                person=ticks[run].ticks[step.key].person if step.key in ticks[run].ticks else "",
+            )
+            for run, step in parts.checklist()
+        ],
+        cure_days=parts.cure_days,
+        cure_told=(
+            "Nobody read the forecast: the longer time is given."
+            if not parts.conditions_said
+            else "By the forecast that was read in the bay."
+        ),
+        up_until=parts.up_until,
+        normal=list(sheets.NORMAL),
+        papers=[_paper(parts, name) for name in _PAPERS],
+        signed=SignedOut(name=last.name, how=last.how, at=last.at.replace(tzinfo=UTC)) if last else None,  # type: ignore[arg-type]
+        handed_over_on=job.handed_over_on,
+        customer=parts.owner.customer,
+        lead=person.role == "lead",
+    )  # fmt: skip
+
+
+def _check_words(parts: HandoverParts, run: str, say: str) -> str:
+    return say if run == END else f"{parts.look.car.window(run).label}: {say}"
+
+
+def _headline(parts: HandoverParts, held: list[KeptHereOut]) -> str:
+    job = parts.look.parts.job
+    if job.handed_over_on:
+        who = f" to {parts.handed.name}" if parts.handed else ""
+        return f"Handed over{who} on {job.handed_over_on}"
+    if held:
+        return f"{len(held)} to settle before the car goes"
+    return f"The car may go; windows stay up until {parts.up_until:%B} {parts.up_until.day}"
+
+
+def _held(parts: HandoverParts) -> list[KeptHereOut]:
+    """What keeps a car here; nothing once it is gone."""
+    if parts.look.parts.job.handed_over_on:
+        return []
+    look = hold_back(parts.look)
+    held = [KeptHereOut(words=words, station=Station.LOOK, window_id=window_id) for window_id, words in look]
+    apart = not_put_back(parts.session, parts.look.car, parts.look.parts)
+    held += [KeptHereOut(words=f"Not put back: {one}", station=Station.BAY, window_id=None) for one in apart]
+    return held
+
+
+def _paper(parts: HandoverParts, name: PaperName) -> PaperOut:
+    words, _, lacks = _PAPERS[name]
+    missing = lacks(parts)
+    told = ""
+    if name is PaperName.CERTIFICATE and not missing:
+        told = f"speaks of {len(parts.labelled)} of {len(parts.filmed)} windows"
+    return PaperOut(
+        name=name, words=words, ready=not missing, told=told,
+        missing=[MissingOut(words=one.words, station=one.station, at=one.at) for one in missing],
+    )  # fmt: skip
+
+
+def paper(session: Session, job_id: str, name: PaperName, size: Paper) -> tuple[str, bytes]:
+    """A paper, or all that are ready: a name for the file, and the PDF.
+
+    Raises
+    ------
+    ApiError
+        Facts are missing: which, and where to give them.
+    """
+    parts = load_handover(session, job_id)
+    title = f"{parts.owner.job.number} {_title(name)}"
+    if name is PaperName.SET:
+        return title, sheets_pdf(_ready(parts), parts.head, title=f"{title}, {parts.owner.vehicle}", paper=size)
+    words, make, lacks = _PAPERS[name]
+    if missing := lacks(parts):
+        told = "; ".join(f"{one.words} (at {one.at})" for one in missing)
+        raise ApiError("refused", f"{words} cannot be printed yet. Missing: {told}.")
+    return title, sheets_pdf([make(parts)], parts.head, title=f"{title}, {parts.owner.vehicle}", paper=size)
+
+
+def _title(name: PaperName) -> str:
+    return "all papers" if name is PaperName.SET else _PAPERS[name][0]
+
+
+def _ready(parts: HandoverParts) -> list[Sheet]:
+    return [make(parts) for _, make, lacks in _PAPERS.values() if not lacks(parts)]
+
+
+def customer_file(session: Session, job_id: str) -> tuple[str, bytes]:
+    """Everything for the customer in one file that needs nothing else: a name, and the HTML."""
+    parts = load_handover(session, job_id)
+    ready = _ready(parts)
+    title = f"{parts.owner.job.number} {parts.owner.vehicle}"
+    pdf = sheets_pdf(ready, parts.head, title=title)
+    pictures = sheets.pictures_sheet(parts, most=_MOST_PICTURES)
+    return title, sheets_html([*ready, *([pictures] if pictures else [])], parts.head, title=title, pdf=pdf)
+
+
+def check(session: Session, job_id: str, body: CheckBody, *, person: PersonRecord) -> str:
+    """Tick a line of the checklist in this car's run; the job's id.
+
+    Raises
+    ------
+    CoreError
+        There is no such line.
+    """
+    parts = load_handover(session, job_id)
+    if (body.run, body.key) not in {(run, step.key) for run, step in parts.checklist()}:
+        raise CoreError("This line is not on the checklist any more. Look again.", fields={"key": "Gone."})
+    value = {"steps": [body.key], "level": "step", **({"run": "end"} if body.run == END else {})}
+    note_event(
+        session,
+        StepEvent(
+            id=new_id(), job_id=job_id, step=body.key, kind=Happened.TICK.value, happened_at=now(),
+            window_id=None if body.run == END else body.run, value=json.dumps(value),
+        ),
+        person_id=person.id,
+    )  # fmt: skip
+    return job_id
+
+
+def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRecord) -> str:
+    """The customer takes the car and signs for it; the job's id.
+
+    Raises
+    ------
+    CoreError
+        Something keeps the car here, it went already, or nothing was signed.
+    StaleWriteError
+        Somebody changed the job meanwhile: two sign at once.
+    """
+    parts = load_handover(session, job_id)
+    job = parts.look.parts.job
+    if job.handed_over_on and job.version == body.version:
+        raise CoreError(f"This car was handed over on {job.handed_over_on} already.", fields={"version": "Gone."})
+    if held := _held(parts):
+        told = "; ".join(one.words for one in held[:5])
+        raise CoreError(f"The car cannot go yet. {told}.", fields={"held": f"{len(held)} to settle."})
+    if body.how == "signature" and not any(len(stroke) > 1 for stroke in body.signature):
+        raise CoreError("Nothing was signed. Sign in the box, or take the paper.", fields={"signature": "Empty."})
+    changed = replace(job, version=body.version, handed_over_on=clock.today_iso(), status="done")
+    jobs(session).update(changed, person_id=person.id, action="handed over")
+    signed_for = {
+        "windows": {at.window.label: [at.window.film_id, at.fitted.reading] for at in parts.filmed},
+        "up_until": parts.up_until.isoformat(),
+        "planned_minutes": _planned(parts),
+        "worked_minutes": round(worked_minutes(session, job_id), 1),
+    }
+    sign(
+        session,
+        SignatureRecord(
+            job_id=job_id, what="handover", name=body.name, how=body.how, strokes=body.signature, told=signed_for,
+            person_id=person.id,
+        ),
+    )  # fmt: skip
+    return job_id
+
+
+def _planned(parts: HandoverParts) -> float:
+    """What the runs of the whole car ask for, without what had to be done again [min]."""
+    runs = parts.look.bay.runs.progress.values()
+    return round(sum(step.minutes for one in runs for step in one.run.steps if not step.again), 1)
+
+
+def take_back(session: Session, job_id: str, *, version: int, person_id: str) -> str:
+    """It was not handed over after all; the signature stays on record. The job's id."""
+    job = jobs(session).get_present(job_id)
+    changed = replace(job, version=version, handed_over_on="", status="in_bay")
+    jobs(session).update(changed, person_id=person_id, action="not handed over after all")
+    return job_id
+
+
+def show_letterhead(session: Session) -> LetterheadOut:
+    """In whose name papers go out."""
+    said, version = kept(session, LETTERHEAD, {})
+    return LetterheadOut(
+        name=said.get("name", ""), address=said.get("address", ""), contact=said.get("contact", ""), version=version
+    )
+
+
+def keep_letterhead(session: Session, body: LetterheadBody, *, person_id: str) -> str:
+    """Say in whose name papers go out."""
+    said = {"name": body.name, "address": body.address, "contact": body.contact}
+    return keep(session, LETTERHEAD, said, version=body.version, person_id=person_id)

@@ -1,0 +1,1 @@
+"""The ledger: film, waste, redo, readings, time and money over the weeks."""

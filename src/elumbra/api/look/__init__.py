@@ -1,0 +1,1 @@
+"""Look: every pane judged before the car leaves."""

@@ -1,0 +1,1 @@
+"""Quotes: the price list, versions, what was accepted, and what a later wish costs."""

@@ -1,0 +1,227 @@
+"""Offering, accepting, pricing. Plain arguments, no web framework."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC
+
+from sqlalchemy.orm import Session
+
+from elumbra.api.base.bodies import zoned
+from elumbra.api.car_view.view import load_car
+from elumbra.api.quotes.schemas import (
+    AcceptBody,
+    LineOut,
+    OfferBody,
+    OwnLineOut,
+    PriceListBody,
+    PriceListOut,
+    QuoteOut,
+    QuoteVersionOut,
+)
+from elumbra.car import Quoted, lines_of, load_quote, prices_of, scope_record
+from elumbra.car.quote import PRICES
+from elumbra.core.errors import CoreError
+from elumbra.core.pricing import Line, OwnLine, dollars, parse_prices, total
+from elumbra.documents.paper import Paper
+from elumbra.documents.sheet import Letterhead, Rows, Sheet, Signed, Words, sheets_pdf
+from elumbra.storage.kept import QuoteRecord, SignatureRecord, quotes, sign, signatures_of
+from elumbra.storage.kept_settings import keep
+from elumbra.storage.records import JobRecord, PersonRecord, now
+
+_HUNDRED = 100
+_MOST_VERSIONS = 100
+
+
+def quote_of(session: Session, job_id: str) -> QuoteOut:
+    """A job's quote.
+
+    Raises
+    ------
+    CoreError
+        Its car cannot be put together.
+    """
+    car, parts, _ = load_car(session, job_id)
+    quoted = load_quote(session, car, parts)
+    accepted = next((one for one in quoted.versions if one.status == "accepted"), None)
+    return QuoteOut(
+        job_id=job_id,
+        customer=parts.job.customer,
+        headline=_headline(quoted, accepted),
+        lines=[_line(one) for one in quoted.lines],
+        total=total(quoted.lines) / _HUNDRED,
+        own_lines=[OwnLineOut(words=one.words, dollars=one.cents / _HUNDRED) for one in quoted.own],
+        differs=list(quoted.differs),
+        versions=[_version(one) for one in quoted.versions],
+        accepted=accepted.number if accepted else None,
+    )
+
+
+def _headline(quoted: Quoted, accepted: QuoteRecord | None) -> str:
+    now_costs = dollars(total(quoted.lines))
+    if not quoted.versions:
+        return f"{now_costs}, not offered yet" if quoted.lines else "Nothing to quote yet: choose films at Shade"
+    if accepted is None:
+        newest = quoted.versions[0]
+        changed = "; the car changed since" if quoted.differs else ""
+        return f"{dollars(newest.total_cents)} offered, not accepted yet{changed}"
+    if quoted.differs:
+        return f"{dollars(accepted.total_cents)} accepted; a change to {now_costs} is not"
+    return f"{dollars(accepted.total_cents)} accepted by {accepted.accepted_by}"
+
+
+def _line(one: Line) -> LineOut:
+    return LineOut(
+        key=one.key, kind=one.kind, words=one.words, dollars=one.cents / _HUNDRED, window_id=one.window_id, why=one.why
+    )  # fmt: skip
+
+
+def _version(one: QuoteRecord) -> QuoteVersionOut:
+    return QuoteVersionOut(
+        id=one.id,
+        version=one.version,
+        number=one.number,
+        status=one.status,  # type: ignore[arg-type]
+        lines=[_line(line) for line in lines_of(one)],
+        total=one.total_cents / _HUNDRED,
+        told=list(one.told),
+        note=one.note,
+        accepted_by=one.accepted_by,
+        accepted_at=zoned(one.accepted_at),
+        person=one.person_name,
+        at=one.at.replace(tzinfo=UTC),
+    )
+
+
+def offer(session: Session, job_id: str, body: OfferBody, *, person: PersonRecord) -> str:
+    """Offer the car as it stands, as the next version; the job's id.
+
+    Raises
+    ------
+    CoreError
+        Nothing to offer, or nothing changed since the version that counts.
+    """
+    car, parts, _ = load_car(session, job_id)
+    own = [OwnLine(one.words, round(one.dollars * _HUNDRED)) for one in body.own_lines]
+    quoted = load_quote(session, car, parts, own)
+    if not quoted.lines:
+        raise CoreError("There is nothing to offer yet. Choose a film at Shade, or type a line.")
+    newest = quoted.versions[0] if quoted.versions else None
+    if newest is not None and newest.status != "replaced" and lines_of(newest) == list(quoted.lines):
+        raise CoreError(f"Nothing changed since version {newest.number}.", fields={"own_lines": "The same."})
+    if len(quoted.versions) >= _MOST_VERSIONS:
+        raise CoreError(f"A job keeps at most {_MOST_VERSIONS} versions of its quote.")
+    if newest is not None and newest.status == "offered":
+        quotes(session).update(replace(newest, status="replaced"), person_id=person.id, action="replaced")
+    quotes(session).create(
+        QuoteRecord(
+            job_id=job_id,
+            number=newest.number + 1 if newest else 1,
+            lines=[
+                {"key": one.key, "kind": one.kind.value, "words": one.words, "cents": one.cents,
+                 "window_id": one.window_id, "why": one.why}
+                for one in quoted.lines
+            ],
+            own_lines=[{"words": one.words, "cents": one.cents} for one in own],
+            scope=scope_record(car),
+            told=list(quoted.differs),
+            total_cents=total(quoted.lines),
+            note=body.note,
+            person_name=person.name,
+        ),
+        person_id=person.id,
+    )  # fmt: skip
+    return job_id
+
+
+def accept(session: Session, quote_id: str, body: AcceptBody, *, person: PersonRecord) -> str:
+    """The customer accepts a version: from now on it is the order. The job's id.
+
+    Raises
+    ------
+    CoreError
+        Replaced meanwhile, accepted before, or signed without a stroke.
+    StaleWriteError
+        Somebody changed it meanwhile.
+    """
+    record = quotes(session).get_present(quote_id)
+    if record.status != "offered":
+        what = f"accepted by {record.accepted_by}" if record.status == "accepted" else "replaced by a later version"
+        raise CoreError(f"Version {record.number} was {what} already.", fields={"version": "Not open."})
+    if body.how == "signature" and not any(len(stroke) > 1 for stroke in body.signature):
+        raise CoreError("Nothing was signed. Sign in the box, or take the paper.", fields={"signature": "Empty."})
+    for other in quotes(session).all(job_id=record.job_id, status="accepted"):
+        quotes(session).update(replace(other, status="replaced"), person_id=person.id, action="replaced")
+    changed = replace(record, version=body.version, status="accepted", accepted_by=body.name, accepted_at=now())
+    quotes(session).update(changed, person_id=person.id, action="accepted")
+    sign(
+        session,
+        SignatureRecord(
+            job_id=record.job_id, what="quote", about=record.id, name=body.name, how=body.how, strokes=body.signature,
+            told={"total_cents": record.total_cents, "number": record.number}, person_id=person.id,
+        ),
+    )  # fmt: skip
+    return record.job_id
+
+
+def quote_paper(session: Session, quote_id: str, paper: Paper, head: Letterhead) -> tuple[str, bytes]:
+    """A version on paper: its name, and the PDF."""
+    record = quotes(session).get_present(quote_id)
+    _, parts, _ = load_car(session, record.job_id)
+    title = f"Quote {parts.job.number}-{record.number}"
+    return title, sheets_pdf([quote_sheet(session, record, title, _told(parts.job))], head, title=title, paper=paper)
+
+
+def _told(job: JobRecord) -> str:
+    return " · ".join(str(one) for one in (job.number, job.vehicle_label, job.customer) if one)
+
+
+def quote_sheet(session: Session, record: QuoteRecord, title: str, told: str) -> Sheet:
+    """A version as a paper."""
+    rows = [[one.words, dollars(one.cents)] for one in lines_of(record)]
+    rows.append(["All together", dollars(record.total_cents)])
+    signed = [one for one in signatures_of(session, record.job_id, "quote") if one.about == record.id]
+    strokes = signed[-1].strokes if signed else ()
+    words = f"Accepted by {record.accepted_by}" if record.accepted_by else "Name, date, signature"
+    return Sheet(
+        title,
+        told,
+        [
+            Words(f"{dollars(record.total_cents)} for this car", large=True),
+            Rows(("What", "Price"), rows, (0.78, 0.22), sums=1),
+            *(Words(one) for one in record.told),
+            *([Words(record.note)] if record.note else []),
+            Words("A later wish is priced and accepted before it is cut. Film is cut as ordered here."),
+            Signed(words, strokes),
+        ],
+    )
+
+
+def prices(session: Session) -> PriceListOut:
+    """The price list as it stands."""
+    found, version = prices_of(session)
+    return PriceListOut(
+        windows={kind: cents / _HUNDRED for kind, cents in found.windows.items()},
+        strip=found.strip / _HUNDRED,
+        films=dict(found.films),
+        own_films=dict(found.own_films),
+        minute=found.minute / _HUNDRED,
+        tax_percent=found.tax_percent,
+        own=found.own,
+        version=version,
+    )
+
+
+def keep_prices(session: Session, body: PriceListBody, *, person_id: str) -> str:
+    """Say the shop's prices.
+
+    Raises
+    ------
+    CoreError
+        A kind without a price.
+    StaleWriteError
+        Somebody said them meanwhile.
+    """
+    said = body.model_dump(mode="json", exclude={"version"})
+    parse_prices(said)
+    return keep(session, PRICES, said, version=body.version, person_id=person_id)

@@ -1,0 +1,118 @@
+"""Quotes as their screens show them, and what they send. Money in dollars."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from elumbra.api.base.bodies import Body, LongText, Version, Words
+from elumbra.core.film import Construction
+from elumbra.core.glass import WindowKind
+from elumbra.core.pricing import LineKind
+
+Dollars = Annotated[float, Field(ge=-100_000, le=100_000)]
+Price = Annotated[float, Field(ge=0, le=100_000)]
+Factor = Annotated[float, Field(gt=0, le=20)]
+Stroke = Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=2000)]
+Strokes = Annotated[list[Stroke], Field(max_length=60)]
+
+
+class LineOut(BaseModel):
+    """One line."""
+
+    key: str
+    kind: LineKind
+    words: str
+    dollars: float
+    window_id: str
+    why: str
+
+
+class OwnLineOut(BaseModel):
+    """A line that somebody typed."""
+
+    words: str
+    dollars: float
+
+
+class QuoteVersionOut(BaseModel):
+    """One version; what it offers is never changed."""
+
+    id: str
+    version: int
+    number: int
+    status: Literal["offered", "accepted", "replaced"]
+    lines: list[LineOut]
+    total: float
+    told: list[str]  # what changed since the version before
+    note: str
+    accepted_by: str
+    accepted_at: datetime | None
+    person: str
+    at: datetime
+
+
+class QuoteOut(BaseModel):
+    """A job's quote."""
+
+    job_id: str
+    customer: str
+    headline: str
+    lines: list[LineOut]  # of the car as it stands
+    total: float
+    own_lines: list[OwnLineOut]
+    differs: list[str]  # from the version that counts, in sentences
+    versions: list[QuoteVersionOut]  # newest first
+    accepted: int | None  # its number
+
+
+class OwnLineIn(Body):
+    """A line that somebody typed."""
+
+    words: Words
+    dollars: Dollars
+
+
+class OfferBody(Body):
+    """Offer the car as it stands."""
+
+    own_lines: Annotated[list[OwnLineIn], Field(max_length=20, default_factory=list)]
+    note: LongText = ""
+
+
+class AcceptBody(Body):
+    """The customer accepts a version."""
+
+    version: Version
+    name: Words
+    how: Literal["signature", "paper", "spoken"]
+    signature: Annotated[Strokes, Field(default_factory=list)]
+
+
+class PriceListOut(BaseModel):
+    """The shop's price list."""
+
+    windows: dict[WindowKind, float]
+    strip: float
+    films: dict[Construction, float]
+    own_films: dict[str, float]
+    minute: float
+    tax_percent: float
+    own: bool
+    version: int
+
+
+class PriceListBody(Body):
+    """Prices as the shop has them."""
+
+    windows: dict[WindowKind, Price]
+    strip: Price
+    films: dict[Construction, Factor]
+    own_films: Annotated[
+        dict[Annotated[str, Field(max_length=64)], Factor], Field(max_length=300, default_factory=dict)
+    ]
+    minute: Price
+    tax_percent: Annotated[float, Field(ge=0, le=50)] = 0.0
+    version: Version
