@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import errno
 import logging
+import shutil
 import subprocess
 import sys
 from collections.abc import Sequence
@@ -157,6 +158,7 @@ def _plan(job: Path, out: Path, paper: str) -> int:
 
 def _serve(data: Path, port: int, *, demo: bool, fresh: bool) -> int:
     from elumbra.storage.lock import FolderLock
+    from elumbra.storage.photos import FOLDER as PHOTOS
 
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
     lock = FolderLock(data)
@@ -165,6 +167,7 @@ def _serve(data: Path, port: int, *, demo: bool, fresh: bool) -> int:
         if fresh and demo:
             for old in data.glob(f"{DATABASE}*"):
                 old.unlink()
+            shutil.rmtree(data / PHOTOS, ignore_errors=True)
         return _serve_locked(data, port, demo=demo)
     finally:
         lock.release()
@@ -175,12 +178,16 @@ def _serve_locked(data: Path, port: int, *, demo: bool) -> int:
 
     from elumbra.api.app import AppConfig, load_secret, make_app
     from elumbra.demo import fill_demo, first_people
+    from elumbra.demo_month import fill_month
     from elumbra.storage.database import Database
     from elumbra.storage.upkeep import Upkeep
     from elumbra.tasks import TaskRunner
 
     database = _opened(Database(data / DATABASE), data)
-    fill_demo(database) if demo else first_people(database)
+    if not demo:
+        first_people(database)
+    elif fill_demo(database):
+        fill_month(database)
     runner, upkeep = TaskRunner(database), Upkeep(database, data)
     app = make_app(AppConfig(database, runner, load_secret(data), _ROOT / "frontend" / "dist"))
     try:

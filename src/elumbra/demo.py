@@ -40,12 +40,12 @@ def first_people(database: Database) -> None:
             people(session).create(PersonRecord(id="lead", name="Shop lead", role="lead"), person_id="setup")
 
 
-def fill_demo(database: Database) -> None:
-    """Fill an empty database with the demo shop; a filled one is left alone."""
+def fill_demo(database: Database) -> bool:
+    """Fill an empty database with the demo shop; a filled one is left alone. Whether it was filled now."""
     demo = data_files.read_data("demo.json")
     with database.session(write=True) as session:
         if session.scalar(select(func.count()).select_from(PersonRow)):
-            return
+            return False
         for person in demo["people"]:
             record = PersonRecord(id=person["id"], name=person["name"], role=person["role"])
             people(session).create(record, person_id=_SEEDER)
@@ -64,6 +64,7 @@ def fill_demo(database: Database) -> None:
             full_rolls(session).create(full, person_id=_SEEDER)
         for car in parse_shelf_file(data_files.read_bytes("shelf_demo.json")).cars:
             put_on_shelf(session, car, person_id=_SEEDER, why="made up with the demo shop")
+    return True
 
 
 def _days_ago(days: int) -> str:

@@ -18,6 +18,7 @@ from tests.api.test_jobs import opened, patch, window_of
 from tests.api.test_knife import cut
 from tests.api.test_look import clean, decide, fitted, flaw, metered, newest
 from tests.api.test_rack_and_layouts import live
+from tests.catalogue.pictures import picture
 
 __all__ = ["live"]
 STROKES = [[[0.1, 0.5], [0.4, 0.2], [0.9, 0.7]]]
@@ -246,8 +247,6 @@ def test_names_of_every_script_and_markup_stand_in_papers_and_file(desk: Desk, n
 
 
 def test_the_customer_file_holds_papers_and_pictures(live: Desk) -> None:
-    from tests.api.test_look import picture
-
     job = ready_car(live)
     live.do("POST", f"/jobs/{job['id']}/photos", {"content": picture()}, status=201)
     page = live.call("GET", f"/jobs/{job['id']}/customer-file").data.decode()
@@ -354,8 +353,6 @@ def test_two_records_of_one_person_become_one(desk: Desk) -> None:
 def test_one_persons_data_is_exported_and_erased_and_the_trail_keeps_that_it_happened(
     live: Desk, database: Database, desk_of: Any
 ) -> None:
-    from tests.api.test_look import picture
-
     job = ready_car(live)
     owner = live.get(f"/jobs/{job['id']}/owner")
     who, plate = owner["customer"], owner["vehicle"]["plate"]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 from io import BytesIO
 from typing import Any
 
@@ -15,6 +14,7 @@ from tests.api.test_bay import balance, bay, happened, run_of, send, ticked
 from tests.api.test_jobs import opened, patch, read, window_of
 from tests.api.test_knife import cut
 from tests.api.test_rack_and_layouts import live
+from tests.catalogue.pictures import picture
 
 __all__ = ["live"]
 
@@ -287,12 +287,6 @@ def test_the_shop_writes_its_own_standard(desk: Desk, desk_of: Any) -> None:
     assert newest(flaw(desk, job, kind="speck", size="1 mm", state="set"))["decision"] == "redo"
     desk.do("PUT", "/look-standard", {"unit": "window", "rules": [], "version": 1})
     assert not desk.get("/look-standard")["own"]
-
-
-def picture(size: tuple[int, int] = (40, 20), kind: str = "PNG", **save: Any) -> str:
-    buffer = BytesIO()
-    Image.new("RGB", size, "#335577").save(buffer, kind, **save)
-    return base64.b64encode(buffer.getvalue()).decode()
 
 
 def test_a_photo_belongs_to_its_flaw(desk: Desk) -> None:

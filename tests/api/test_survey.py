@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import base64
 import json
+from io import BytesIO
 from typing import Any
 
 import pytest
+from PIL import Image
 
 from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, ReadBy
 from elumbra.documents.cut_sheet import cut_sheet_pdf
@@ -15,12 +17,10 @@ from elumbra.storage.data_files import law_file, starting_values
 from elumbra.tasks import final_plan
 from tests.api.conftest import Desk
 from tests.api.test_jobs import opened, patch, read, window_of
+from tests.catalogue.pictures import picture
 from tests.documents.test_plan import pdf_text
 
 MORROW = "Morrow SUV, fronts to match"
-PIXEL = base64.b64encode(
-    bytes.fromhex("89504e470d0a1a0a0000000d49484452000000010000000108060000001f15c4890000000d49444154789c6360000002000001e221bc330000000049454e44ae426082")
-).decode()  # fmt: skip
 
 
 def found(desk: Desk, label: str, status: int = 200, title: str = MORROW, **findings: Any) -> Any:
@@ -242,12 +242,12 @@ def test_windows_are_put_in_another_order_of_the_walk(desk: Desk) -> None:
 def test_a_photo_is_kept_with_the_job_and_seen_again(desk: Desk) -> None:
     job = opened(desk)
     window = window_of(job, "Back glass")
-    after = desk.do("POST", f"/jobs/{job['id']}/photos", {"content": PIXEL, "window_id": window["id"]}, status=201)
+    after = desk.do("POST", f"/jobs/{job['id']}/photos", {"content": picture(), "window_id": window["id"]}, status=201)
     (photo,) = after["photos"]
     assert photo["window_id"] == window["id"]
     seen = desk.call("GET", f"/jobs/{job['id']}/photos/{photo['id']}")
-    assert seen.mimetype == "image/png"
-    assert seen.data == base64.b64decode(PIXEL)
+    assert seen.mimetype == "image/jpeg"
+    assert Image.open(BytesIO(seen.data)).size == (40, 20)
     desk.do("GET", f"/jobs/{opened(desk, MORROW)['id']}/photos/{photo['id']}", status=404)
 
 

@@ -32,6 +32,14 @@ export const jobsQuery = (search = "", page = 1) =>
     placeholderData: keepPreviousData,
   });
 
+/** One search over jobs, customers, films and the rack. */
+export const findQuery = (search: string) =>
+  queryOptions({
+    queryKey: ["jobs", "find", search],
+    queryFn: () => unwrap(api.GET("/api/find", { params: { query: { search: search.slice(0, 120) } } })),
+    placeholderData: keepPreviousData,
+  });
+
 /** Cars of the glass shelf that have all of these words; the last page stays while the next one comes. */
 export const shelfQuery = (words = "", page = 1) =>
   queryOptions({

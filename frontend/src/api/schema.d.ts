@@ -484,6 +484,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/flaw-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be seen on a filmed pane. */
+        get: operations["look_flaw_kinds_flaw_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flaws/{id}": {
         parameters: {
             query?: never;
@@ -5384,8 +5401,18 @@ export interface components {
             note: string;
             /** Section */
             section: string;
+            /** Short */
+            short: string;
             /** Words */
             words: string;
+        };
+        /**
+         * FlawKindsOut
+         * @description All kinds of flaws.
+         */
+        FlawKindsOut: {
+            /** Kinds */
+            kinds: components["schemas"]["FlawKindOut"][];
         };
         /**
          * FlawOut
@@ -5437,6 +5464,8 @@ export interface components {
             seen_from: components["schemas"]["HuntSide"];
             /** Settled */
             settled: boolean;
+            /** Short */
+            short: string;
             /** Size Mm */
             size_mm: number | null;
             standard_says: components["schemas"]["Decision"] | null;
@@ -6433,27 +6462,10 @@ export interface components {
         Level: "size" | "shape" | "curve";
         /**
          * LineKind
-         * @description What a line is for.
+         * @description What a line on the drawing stands for.
          * @enum {string}
          */
-        LineKind: "film" | "removal" | "extra" | "own" | "tax";
-        /**
-         * LineOut
-         * @description One line.
-         */
-        LineOut: {
-            /** Dollars */
-            dollars: number;
-            /** Key */
-            key: string;
-            kind: components["schemas"]["LineKind"];
-            /** Why */
-            why: string;
-            /** Window Id */
-            window_id: string;
-            /** Words */
-            words: string;
-        };
+        LineKind: "side" | "diagonal" | "extra" | "corner" | "crown";
         /**
          * LinerSide
          * @description Which face carries the liner as the stock lies on the bench.
@@ -7899,6 +7911,12 @@ export interface components {
             };
         };
         /**
+         * PricedFor
+         * @description What a line is for.
+         * @enum {string}
+         */
+        PricedFor: "film" | "removal" | "extra" | "own" | "tax";
+        /**
          * ProposalKind
          * @description What a proposal aims at.
          * @enum {string}
@@ -8073,6 +8091,23 @@ export interface components {
             width?: string;
         };
         /**
+         * QuoteLineOut
+         * @description One line.
+         */
+        QuoteLineOut: {
+            /** Dollars */
+            dollars: number;
+            /** Key */
+            key: string;
+            kind: components["schemas"]["PricedFor"];
+            /** Why */
+            why: string;
+            /** Window Id */
+            window_id: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * QuoteOut
          * @description A job's quote.
          */
@@ -8088,7 +8123,7 @@ export interface components {
             /** Job Id */
             job_id: string;
             /** Lines */
-            lines: components["schemas"]["LineOut"][];
+            lines: components["schemas"]["QuoteLineOut"][];
             /** Own Lines */
             own_lines: components["schemas"]["OwnLineOut"][];
             /** Total */
@@ -8113,7 +8148,7 @@ export interface components {
             /** Id */
             id: string;
             /** Lines */
-            lines: components["schemas"]["LineOut"][];
+            lines: components["schemas"]["QuoteLineOut"][];
             /** Note */
             note: string;
             /** Number */
@@ -12740,6 +12775,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    look_flaw_kinds_flaw_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlawKindsOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -156,6 +156,46 @@ export const WORDS = {
     "razor": "razor",
     "pad": "pad"
   },
+  "Decision": {
+    "keep": "Keep",
+    "touch_up": "Touch up",
+    "redo": "Redo"
+  },
+  "Wetness": {
+    "wet": "still wet",
+    "set": "set"
+  },
+  "Zone": {
+    "view": "in view",
+    "edge": "at the edge",
+    "hidden": "hidden"
+  },
+  "Unit": {
+    "window": "window",
+    "car": "car"
+  },
+  "HuntSide": {
+    "outside": "from outside",
+    "inside": "from inside"
+  },
+  "Told": {
+    "yes": "yes",
+    "no": "no",
+    "unknown": "unknown"
+  },
+  "Outcome": {
+    "normal": "Normal: wait",
+    "touch_up": "Touch up",
+    "redo": "Redo",
+    "show": "Look at it together"
+  },
+  "Bears": {
+    "nobody": "nothing to pay",
+    "shop": "our warranty on the work",
+    "maker": "the film’s warranty",
+    "owner": "a paid job",
+    "unknown": "not known yet whose cost"
+  },
   "Group": {
     "glass": "The glass",
     "on_it": "On it",

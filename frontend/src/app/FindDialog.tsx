@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { FindByCode, focusWhenShown } from "../shared";
-import { jobsQuery, rackQuery, ruleBookQuery, shelfQuery } from "../api/queries";
+import { findQuery, rackQuery, ruleBookQuery, shelfQuery } from "../api/queries";
 
 interface Found {
   words: string;
@@ -14,17 +14,17 @@ interface Found {
 /** One box that finds a job, a car of the shelf, a film, a roll or a state. */
 export function FindDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
-  const jobs = useQuery(jobsQuery());
   const rack = useQuery(rackQuery());
   const rules = useQuery(ruleBookQuery());
   const [typed, setTyped] = useState("");
-  const shelf = useQuery(shelfQuery(useDeferredValue(typed)));
+  const asked = useDeferredValue(typed);
+  const shelf = useQuery(shelfQuery(asked));
+  const hits = useQuery(findQuery(asked));
   const found: Found[] = [
-    ...(jobs.data?.jobs ?? []).map((job) => ({
-      kind: "Jobs",
-      words: `${String(job.number)} ${job.title} · ${job.vehicle_label} · ${job.customer}`,
-      to: `/jobs/${job.id}`,
-    })),
+    // Jobs and customers are found where they are kept, by plate and telephone too.
+    ...(hits.data?.hits ?? [])
+      .filter((hit) => hit.kind === "Jobs" || hit.kind === "Customers")
+      .map((hit) => ({ kind: hit.kind, words: `${hit.words} · ${hit.detail}`, to: hit.to })),
     ...(rack.data?.films ?? []).map((film) => ({ kind: "Films", words: film.name, to: `/films/${film.id}` })),
     ...(shelf.data?.cars ?? []).map((car) => ({
       kind: "Glass shelf",
@@ -53,7 +53,8 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
           groupBy={(option) => option.kind}
           getOptionLabel={(option) => option.words}
           getOptionKey={(option) => option.to}
-          loading={jobs.isPending || rack.isPending}
+          loading={hits.isPending || rack.isPending}
+          filterOptions={(all) => narrowed(all, asked)}
           noOptionsText="Nothing on file has that in its name."
           onInputChange={(_, words) => setTyped(words)}
           openOnFocus
@@ -65,10 +66,25 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
             }
           }}
           renderInput={(params) => (
-            <TextField {...params} label="Find a job, car, film, roll or state" inputRef={focusWhenShown} />
+            <TextField
+              {...params}
+              label="Find a job, customer, plate, car, film, roll or state"
+              inputRef={focusWhenShown}
+            />
           )}
         />
       </DialogContent>
     </Dialog>
+  );
+}
+
+/** What the server found stays whatever it was found by; the lists here are narrowed by their words. */
+function narrowed(all: Found[], typed: string): Found[] {
+  const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  return all.filter(
+    (one) =>
+      one.kind === "Jobs" ||
+      one.kind === "Customers" ||
+      wanted.every((word) => one.words.toLowerCase().includes(word)),
   );
 }

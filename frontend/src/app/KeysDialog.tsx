@@ -13,11 +13,12 @@ import { focusWhenShown } from "../shared";
 
 const KEYS: [string, string][] = [
   ["?", "these keys"],
-  ["/", "find a job, car, film, roll or state"],
+  ["/", "find a job, customer, plate, film, lot, roll, car or state"],
   ["B  J  Q  R", "bays, jobs, quick cut, rack"],
+  ["C", "who calls?"],
   ["G  L  W", "glass shelf; look up one window; rule book"],
   ["N", "new job"],
-  ["1  2  3", "stations of a job: Survey, Shade, Cut"],
+  ["1 to 7", "stations of a job, Survey to Handover; S strip-off, $ quote"],
   ["← →", "walk round the car, window by window"],
   ["Home", "the whole car"],
   ["Enter", "next reading"],

@@ -13,12 +13,14 @@ const FindDialog = lazy(async () => ({ default: (await import("./FindDialog")).F
 const PLACES = [
   ["/", "Bays"],
   ["/jobs", "Jobs"],
+  ["/calls", "Calls"],
   ["/quick", "Quick cut"],
   ["/shelf", "Glass shelf"],
   ["/rack", "Rack"],
   ["/films", "Films"],
   ["/rules", "Rule book"],
   ["/look-up", "Look up"],
+  ["/ledger", "Ledger"],
   ["/shop", "Shop"],
 ] as const;
 
@@ -46,6 +48,7 @@ export function Shell() {
       g: () => void navigate("/shelf"),
       l: () => void navigate("/look-up"),
       w: () => void navigate("/rules"),
+      c: () => void navigate("/calls"),
     }),
     [navigate],
   );
@@ -120,7 +123,7 @@ export function Shell() {
               to={to}
               end={to === "/"}
               sx={{
-                px: { xs: 1.25, md: 1.1 },
+                px: { xs: 1.25, md: 0.8 },
                 py: { xs: 0.75, sm: 1.25 },
                 whiteSpace: "nowrap",
                 color: "text.primary",
@@ -203,7 +206,7 @@ function Appearance() {
     ["bay-dark", "Bay dark"],
   ];
   return (
-    <Box sx={{ display: "flex", gap: 1 }}>
+    <Box sx={{ display: "flex", gap: 1, "& .MuiToggleButton-root": { px: 1, fontSize: "0.9rem" } }}>
       <ToggleButtonGroup
         exclusive
         size="small"

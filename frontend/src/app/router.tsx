@@ -52,6 +52,29 @@ export const router = createBrowserRouter([
       },
       { path: "look-up", lazy: async () => ({ Component: (await import("../features/rules")).LookUpPage }) },
       { path: "shop", lazy: async () => ({ Component: (await import("../features/shop")).ShopPage }) },
+      {
+        path: "shop/prices",
+        lazy: async () => ({ Component: (await import("../features/shop")).PricesPage }),
+      },
+      {
+        path: "shop/standard",
+        lazy: async () => ({ Component: (await import("../features/shop")).StandardPage }),
+      },
+      { path: "calls", lazy: async () => ({ Component: (await import("../features/calls")).CallsPage }) },
+      {
+        path: "calls/:windowId",
+        lazy: async () => ({ Component: (await import("../features/calls")).HistoryPage }),
+      },
+      { path: "recall", lazy: async () => ({ Component: (await import("../features/calls")).RecallPage }) },
+      {
+        path: "customers",
+        lazy: async () => ({ Component: (await import("../features/customers")).CustomersPage }),
+      },
+      {
+        path: "customers/:customerId",
+        lazy: async () => ({ Component: (await import("../features/customers")).CustomerPage }),
+      },
+      { path: "ledger", lazy: async () => ({ Component: (await import("../features/ledger")).LedgerPage }) },
       { path: "*", Component: Missing },
     ],
   },

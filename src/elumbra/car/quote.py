@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.car.bay import cases_of, core_events, day_of, settings_for
 from elumbra.car.records import JobParts
-from elumbra.core.pricing import Line, LineKind, OwnLine, PriceList, changes, parse_prices, price_lines, scope_of
+from elumbra.core.pricing import Line, OwnLine, PricedFor, PriceList, changes, parse_prices, price_lines, scope_of
 from elumbra.core.work import Car
 from elumbra.storage import data_files
 from elumbra.storage.kept import QuoteRecord, quotes
@@ -62,7 +62,7 @@ def lines_of(record: QuoteRecord) -> list[Line]:
     """The lines of a version, as it was offered."""
     return [
         Line(
-            str(one["key"]), LineKind(one["kind"]), str(one["words"]), int(one["cents"]),
+            str(one["key"]), PricedFor(one["kind"]), str(one["words"]), int(one["cents"]),
             str(one.get("window_id", "")), str(one.get("why", "")),
         )
         for one in record.lines

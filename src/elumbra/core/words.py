@@ -15,6 +15,7 @@ from elumbra.core.bay import PHASE_WORDS, Phase, SunSide
 from elumbra.core.cut import WAYS, CutMethod, StripShape
 from elumbra.core.film import Colour, Construction, FilmFacts, LinerSide, StockKind, VltBasis, Warranty
 from elumbra.core.glass import Curve, GlassType, Position, Side, WindowKind
+from elumbra.core.inspection import Bears, Decision, HuntSide, Outcome, Told, Unit, Wetness, Zone
 from elumbra.core.law import RegisteredAs, VehicleClass
 from elumbra.core.light import GlassSource
 from elumbra.core.measure import Figure, Level, TapeMode, known_keys, short_label
@@ -133,6 +134,25 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             Tool.DEGREASER: "degreaser",
             Tool.RAZOR: "razor",
             Tool.PAD: "pad",
+        },
+        Decision: {Decision.KEEP: "Keep", Decision.TOUCH_UP: "Touch up", Decision.REDO: "Redo"},
+        Wetness: {Wetness.WET: "still wet", Wetness.SET: "set"},
+        Zone: {Zone.VIEW: "in view", Zone.EDGE: "at the edge", Zone.HIDDEN: "hidden"},
+        Unit: {Unit.WINDOW: "window", Unit.CAR: "car"},
+        HuntSide: {HuntSide.OUTSIDE: "from outside", HuntSide.INSIDE: "from inside"},
+        Told: {Told.YES: "yes", Told.NO: "no", Told.UNKNOWN: "unknown"},
+        Outcome: {
+            Outcome.NORMAL: "Normal: wait",
+            Outcome.TOUCH_UP: "Touch up",
+            Outcome.REDO: "Redo",
+            Outcome.SHOW: "Look at it together",
+        },
+        Bears: {
+            Bears.NOBODY: "nothing to pay",
+            Bears.SHOP: "our warranty on the work",
+            Bears.MAKER: "the film’s warranty",
+            Bears.OWNER: "a paid job",
+            Bears.UNKNOWN: "not known yet whose cost",
         },
         Group: {
             Group.GLASS: "The glass",

@@ -54,13 +54,18 @@ def clean_picture(content: bytes) -> Picture:
             return _cleaned(content)
     except PictureError:
         raise
+    except (Image.DecompressionBombError, Image.DecompressionBombWarning) as error:
+        raise PictureError(
+            "This picture would unfold to more points than any camera takes. Take it again, smaller.",
+            fields={"content": "Too many points."},
+        ) from error
     except UnidentifiedImageError as error:
         raise PictureError(
             "Only JPEG, PNG and WebP pictures can be kept. Take a photo, or save it as one of these.",
             fields={"content": "JPEG, PNG or WebP."},
         ) from error
     # Whatever a decoder trips over in a broken or malicious file: it is refused, whatever its name.
-    except (OSError, ValueError, SyntaxError, EOFError, MemoryError, Warning, Image.DecompressionBombError) as error:
+    except (OSError, ValueError, SyntaxError, EOFError, MemoryError, Warning) as error:
         raise PictureError(
             "The picture did not arrive whole, or is none. Take it again.", fields={"content": "Broken."}
         ) from error

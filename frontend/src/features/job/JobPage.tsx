@@ -29,6 +29,11 @@ const CutStation = lazy(async () => ({ default: (await import("./stations/CutSta
 const HeatStation = lazy(async () => ({ default: (await import("./stations/HeatStation")).HeatStation }));
 
 const BayStation = lazy(async () => ({ default: (await import("./stations/BayStation")).BayStation }));
+const LookStation = lazy(async () => ({ default: (await import("./stations/LookStation")).LookStation }));
+const HandoverStation = lazy(async () => ({
+  default: (await import("./stations/HandoverStation")).HandoverStation,
+}));
+const QuoteStation = lazy(async () => ({ default: (await import("./stations/QuoteStation")).QuoteStation }));
 const StripStation = lazy(async () => ({ default: (await import("./stations/StripStation")).StripStation }));
 
 const STATIONS = Object.entries(WORDS.Station);
@@ -129,6 +134,9 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
         )}
         {station === "heat" && <HeatStation job={job} window={selected} onSelect={select} />}
         {station === "bay" && <BayStation job={job} window={selected} onSelect={select} />}
+        {station === "look" && <LookStation job={job} window={selected} onSelect={select} />}
+        {station === "handover" && <HandoverStation job={job} />}
+        {station === "quote" && <QuoteStation job={job} />}
         {station === "strip_off" && <StripStation job={job} window={selected} onSelect={select} />}
         {!STATIONS.some(([name]) => name === station) && (
           <Empty words={`There is no station “${station}”.`}>
@@ -213,8 +221,9 @@ function StationLine({
     >
       {STATIONS.map(([name, words]) => {
         const here = name === station;
-        const siding = name === "strip_off";
-        if (siding && !here && !job.windows.some((one) => one.ticks.strip_off !== null)) return null;
+        const siding = name === "strip_off" || name === "quote";
+        if (name === "strip_off" && !here && !job.windows.some((one) => one.ticks.strip_off !== null))
+          return null;
         return (
           <Box
             key={name}

@@ -16,6 +16,7 @@ import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from
 import { BaySchools } from "./components/BaySchools";
 import { Cutter } from "./components/Cutter";
 import { HomeStates } from "./components/HomeStates";
+import { Letterhead } from "./components/Letterhead";
 import { LightMeter } from "./components/LightMeter";
 import { ShrinkSchool } from "./components/ShrinkSchool";
 import { Thermometer } from "./components/Thermometer";
@@ -39,6 +40,7 @@ export function ShopPage() {
         {own ? `${String(own)} figures are the shop's own` : "Our starting values"}
       </Answer>
       <HomeStates />
+      <Letterhead />
       <WaysOfCutting />
       <ShrinkSchool />
       <BaySchools />

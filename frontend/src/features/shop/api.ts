@@ -143,3 +143,60 @@ export const useSetValue = () =>
     },
     onRefused: (_, client) => refresh(client, ["starting-values"]),
   });
+
+export type Prices = Schemas["PriceListOut"];
+export type Standard = Schemas["StandardOut"];
+export type Letterhead = Schemas["LetterheadOut"];
+
+export const pricesQuery = () =>
+  queryOptions({ queryKey: ["prices"], queryFn: () => unwrap(api.GET("/api/price-list")) });
+
+export const useSetPrices = () =>
+  useWrite({
+    scope: "prices",
+    prepare: asItIs<Schemas["PriceListBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/price-list", { body, headers })),
+    onDone: (list, client) => {
+      client.setQueryData(pricesQuery().queryKey, list);
+      refresh(client, ["quote"]);
+    },
+    onRefused: (_, client) => refresh(client, ["prices"]),
+  });
+
+export const standardQuery = () =>
+  queryOptions({ queryKey: ["standard"], queryFn: () => unwrap(api.GET("/api/look-standard")) });
+
+export const flawKindsQuery = () =>
+  queryOptions({
+    queryKey: ["flaw-kinds"],
+    queryFn: () => unwrap(api.GET("/api/flaw-kinds")),
+    select: (found) => found.kinds,
+    staleTime: Infinity,
+  });
+
+export const useSetStandard = () =>
+  useWrite({
+    scope: "standard",
+    prepare: asItIs<Schemas["StandardBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/look-standard", { body, headers })),
+    onDone: (kept, client) => {
+      client.setQueryData(standardQuery().queryKey, kept);
+      refresh(client, ["look", "handover"]);
+    },
+    onRefused: (_, client) => refresh(client, ["standard"]),
+  });
+
+export const letterheadQuery = () =>
+  queryOptions({ queryKey: ["letterhead"], queryFn: () => unwrap(api.GET("/api/letterhead")) });
+
+export const useSetLetterhead = () =>
+  useWrite({
+    scope: "letterhead",
+    prepare: asItIs<Schemas["LetterheadBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/letterhead", { body, headers })),
+    onDone: (kept, client) => {
+      client.setQueryData(letterheadQuery().queryKey, kept);
+      refresh(client, ["handover"]);
+    },
+    onRefused: (_, client) => refresh(client, ["letterhead"]),
+  });

@@ -1,1 +1,3 @@
 export { ShopPage } from "./ShopPage";
+export { PricesPage } from "./PricesPage";
+export { StandardPage } from "./StandardPage";

@@ -161,7 +161,9 @@ def lacks_certificate(parts: HandoverParts) -> list[Missing]:
     """What a certificate needs: a name, a car, and at least one window that it may speak of."""
     found = [*lacks_name(parts), *lacks_car(parts)]
     if not parts.labelled:
-        found += [Missing(f"{at.window.label}: {at.certified.why}", Station.LOOK, "Look") for at in parts.filmed]
+        found += [
+            Missing(f"{at.window.label}: {at.certified.why.split(':')[0]}", Station.LOOK, "Look") for at in parts.filmed
+        ]
         if not parts.filmed:
             found.append(Missing("no film is on this car", Station.SHADE, "Shade"))
     return found

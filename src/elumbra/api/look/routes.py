@@ -9,6 +9,7 @@ from elumbra.api.look.schemas import (
     AnswerBody,
     DecideBody,
     FlawBody,
+    FlawKindsOut,
     FlawPatch,
     LookAgainBody,
     LookBody,
@@ -16,7 +17,7 @@ from elumbra.api.look.schemas import (
     StandardBody,
     StandardOut,
 )
-from elumbra.api.look.view import look_screen, standard_screen
+from elumbra.api.look.view import kinds_screen, look_screen, standard_screen
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, read, write
 
 bp = Blueprint("look", __name__, url_prefix="/api")
@@ -100,6 +101,13 @@ def restore_flaw(path: IdPath, body: VersionBody) -> Response:
     """Undo that."""
     person = acting()
     return _car(write(lambda s: operations.restore_flaw(s, path.id, version=body.version, person_id=person.id)))
+
+
+@bp.get("/flaw-kinds", responses={200: FlawKindsOut, **ERRORS})
+@allow(EVERYONE)
+def flaw_kinds() -> Response:
+    """What can be seen on a filmed pane."""
+    return answer(kinds_screen())
 
 
 @bp.get("/look-standard", responses={200: StandardOut, **ERRORS})

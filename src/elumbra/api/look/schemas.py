@@ -19,9 +19,16 @@ class FlawKindOut(BaseModel):
     """A kind of flaw that can be put on a pane."""
 
     id: str
+    short: str
     words: str
     note: str
     section: str
+
+
+class FlawKindsOut(BaseModel):
+    """All kinds of flaws."""
+
+    kinds: list[FlawKindOut]
 
 
 class HuntOut(BaseModel):
@@ -102,6 +109,7 @@ class FlawOut(BaseModel):
     version: int
     window_id: str
     kind: str
+    short: str
     words: str
     note_of_kind: str
     x: float

@@ -11,6 +11,7 @@ from elumbra.api.look.schemas import (
     AskOut,
     CauseOut,
     FlawKindOut,
+    FlawKindsOut,
     FlawOut,
     HoldOn,
     HuntOut,
@@ -66,13 +67,24 @@ def look_screen(session: Session, job_id: str, *, person: PersonRecord) -> LookO
         job_id=job_id,
         headline=_headline(look, len(holds)),
         lead=person.role == "lead",
-        kinds=[FlawKindOut(id=one.id, words=one.words, note=one.note, section=one.section)
-               for one in look.book.flaws.values()],
+        kinds=_kinds(look.book),
         hunt=[HuntOut(id=one.id, side=one.side, say=one.say) for one in look.book.hunt],
         standard=standard_out(look.standard, look.standard_version),
         windows=[view.window(at) for at in look.windows.values()],
         holds=[HoldOn(window_id=window_id, words=words) for window_id, words in holds],
     )  # fmt: skip
+
+
+def kinds_screen() -> FlawKindsOut:
+    """What can be seen on a filmed pane."""
+    return FlawKindsOut(kinds=_kinds(data_files.flaw_book()))
+
+
+def _kinds(book: FlawBook) -> list[FlawKindOut]:
+    return [
+        FlawKindOut(id=one.id, short=one.short, words=one.words, note=one.note, section=one.section)
+        for one in book.flaws.values()
+    ]
 
 
 def standard_screen(session: Session) -> StandardOut:
@@ -153,10 +165,10 @@ class _View:
         stands = self.look.unsettled(at.window.id)
         redo = [one for one in stands if self.look.decision(one) is Decision.REDO]
         if redo:
-            return f"Redo: {self.look.book.flaw(redo[0].kind).words}"
+            return f"Redo: {self.look.book.flaw(redo[0].kind).short}"
         if stands:
             first = stands[0]
-            words = self.look.book.flaw(first.kind).words
+            words = self.look.book.flaw(first.kind).short
             more = f", and {len(stands) - 1} more" if len(stands) > 1 else ""
             asks = self.look.decision(first) is Decision.KEEP
             return f"{'Ask the owner' if asks else 'Touch up'}: {words}{more}"
@@ -178,6 +190,7 @@ class _View:
             version=one.version,
             window_id=one.window_id,
             kind=one.kind,
+            short=kind.short,
             words=kind.words,
             note_of_kind=kind.note,
             x=one.x,

@@ -11,11 +11,11 @@ from elumbra.api.base.bodies import zoned
 from elumbra.api.car_view.view import load_car
 from elumbra.api.quotes.schemas import (
     AcceptBody,
-    LineOut,
     OfferBody,
     OwnLineOut,
     PriceListBody,
     PriceListOut,
+    QuoteLineOut,
     QuoteOut,
     QuoteVersionOut,
 )
@@ -70,8 +70,8 @@ def _headline(quoted: Quoted, accepted: QuoteRecord | None) -> str:
     return f"{dollars(accepted.total_cents)} accepted by {accepted.accepted_by}"
 
 
-def _line(one: Line) -> LineOut:
-    return LineOut(
+def _line(one: Line) -> QuoteLineOut:
+    return QuoteLineOut(
         key=one.key, kind=one.kind, words=one.words, dollars=one.cents / _HUNDRED, window_id=one.window_id, why=one.why
     )  # fmt: skip
 

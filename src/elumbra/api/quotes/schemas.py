@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from elumbra.api.base.bodies import Body, LongText, Version, Words
 from elumbra.core.film import Construction
 from elumbra.core.glass import WindowKind
-from elumbra.core.pricing import LineKind
+from elumbra.core.pricing import PricedFor
 
 Dollars = Annotated[float, Field(ge=-100_000, le=100_000)]
 Price = Annotated[float, Field(ge=0, le=100_000)]
@@ -19,11 +19,11 @@ Stroke = Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)
 Strokes = Annotated[list[Stroke], Field(max_length=60)]
 
 
-class LineOut(BaseModel):
+class QuoteLineOut(BaseModel):
     """One line."""
 
     key: str
-    kind: LineKind
+    kind: PricedFor
     words: str
     dollars: float
     window_id: str
@@ -44,7 +44,7 @@ class QuoteVersionOut(BaseModel):
     version: int
     number: int
     status: Literal["offered", "accepted", "replaced"]
-    lines: list[LineOut]
+    lines: list[QuoteLineOut]
     total: float
     told: list[str]  # what changed since the version before
     note: str
@@ -60,7 +60,7 @@ class QuoteOut(BaseModel):
     job_id: str
     customer: str
     headline: str
-    lines: list[LineOut]  # of the car as it stands
+    lines: list[QuoteLineOut]  # of the car as it stands
     total: float
     own_lines: list[OwnLineOut]
     differs: list[str]  # from the version that counts, in sentences

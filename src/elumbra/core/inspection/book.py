@@ -98,6 +98,7 @@ class FlawKind:
     """A kind of flaw."""
 
     id: str
+    short: str  # in a word or two, where room is scarce
     words: str
     group: Group
     causes: Mapping[str, float]  # by cause, how likely where nothing else is known
@@ -244,6 +245,7 @@ def _flaw(row: Mapping[str, Any], causes: Mapping[str, Cause], evidence: Mapping
         _known(name, evidence, "fact", row["id"])
     return FlawKind(
         id=row["id"],
+        short=row["short"],
         words=row["words"],
         group=_named(Group, row["group"], "group"),
         causes=MappingProxyType({name: float(weight) for name, weight in row["causes"].items()}),

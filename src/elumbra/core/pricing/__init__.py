@@ -9,14 +9,14 @@ own line
 """
 
 from elumbra.core.pricing.prices import PriceError, PriceList, dollars, parse_prices
-from elumbra.core.pricing.quote import Line, LineKind, OwnLine, changes, price_lines, scope_of, total
+from elumbra.core.pricing.quote import Line, OwnLine, PricedFor, changes, price_lines, scope_of, total
 
 __all__ = [
     "Line",
-    "LineKind",
     "OwnLine",
     "PriceError",
     "PriceList",
+    "PricedFor",
     "changes",
     "dollars",
     "parse_prices",

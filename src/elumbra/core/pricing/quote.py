@@ -14,7 +14,7 @@ from elumbra.core.work import Car, Ordered, Window, comes_off, follows_of, is_of
 _MINUTES_LEAST = 1.0
 
 
-class LineKind(StrEnum):
+class PricedFor(StrEnum):
     """What a line is for."""
 
     FILM = "film"
@@ -29,7 +29,7 @@ class Line:
     """One line; money in cents."""
 
     key: str
-    kind: LineKind
+    kind: PricedFor
     words: str
     cents: int
     window_id: str = ""
@@ -69,10 +69,10 @@ def price_lines(
             lines.append(_removal_line(window, removals[window.id]))
         lines += _extra(window.label, window.id, follows_of(window), prices) if window.film_id is not None else []
     lines += _extra("The car", "", car_follows(car.job.vehicle.findings), prices)
-    lines += [Line(f"own:{i}", LineKind.OWN, one.words, one.cents) for i, one in enumerate(own)]
+    lines += [Line(f"own:{i}", PricedFor.OWN, one.words, one.cents) for i, one in enumerate(own)]
     tax = round(sum(one.cents for one in lines) * prices.tax_percent / 100)
     if tax:
-        lines.append(Line("tax", LineKind.TAX, f"Tax, {prices.tax_percent:g} %", tax))
+        lines.append(Line("tax", PricedFor.TAX, f"Tax, {prices.tax_percent:g} %", tax))
     return tuple(lines)
 
 
@@ -82,7 +82,7 @@ def _film_line(car: Car, window: Window, prices: PriceList) -> Line:
     factor = prices.factor(film.id, film.construction)
     what = "a strip at the top" if window.is_strip else "whole pane"
     why = f"{dollars(base)} for {window.kind.value.replace('_', ' ')}, times {factor:g} for {film.construction.value}"
-    return Line(f"film:{window.id}", LineKind.FILM, f"{window.label}: {film.name}, {what}", round(base * factor),
+    return Line(f"film:{window.id}", PricedFor.FILM, f"{window.label}: {film.name}, {what}", round(base * factor),
                 window.id, why)  # fmt: skip
 
 
@@ -90,7 +90,7 @@ def _removal_line(window: Window, advice: Advice) -> Line:
     chosen = next((one for one in advice.ranked if one.way is window.strip_way), advice.ranked[0])
     why = f"{chosen.price.low:.0f} to {chosen.price.high:.0f} $ by {chosen.words}; the dearer end is offered"
     return Line(
-        f"removal:{window.id}", LineKind.REMOVAL, f"{window.label}: old film off", round(chosen.price.high * 100),
+        f"removal:{window.id}", PricedFor.REMOVAL, f"{window.label}: old film off", round(chosen.price.high * 100),
         window.id, why,
     )  # fmt: skip
 
@@ -103,7 +103,7 @@ def _extra(label: str, window_id: str, follows: Sequence[object], prices: PriceL
     if not cents or (minutes < _MINUTES_LEAST and not money):
         return []
     why = "; ".join(dict.fromkeys(one.words for one in found))
-    return [Line(f"extra:{window_id or 'car'}", LineKind.EXTRA, f"{label}: further work", cents, window_id, why)]
+    return [Line(f"extra:{window_id or 'car'}", PricedFor.EXTRA, f"{label}: further work", cents, window_id, why)]
 
 
 def total(lines: Sequence[Line]) -> int:
@@ -111,7 +111,7 @@ def total(lines: Sequence[Line]) -> int:
 
     Examples
     --------
-    >>> total([]), total([Line("a", LineKind.OWN, "courtesy", -500)])
+    >>> total([]), total([Line("a", PricedFor.OWN, "courtesy", -500)])
     (0, -500)
     """
     return sum(one.cents for one in lines)
@@ -127,8 +127,8 @@ def changes(before: Sequence[Line], after: Sequence[Line]) -> tuple[str, ...]:
 
     Examples
     --------
-    >>> old = [Line("film:a", LineKind.FILM, "Front: Any 35", 6000)]
-    >>> new = [Line("film:a", LineKind.FILM, "Front: Any 20", 7000), Line("own:0", LineKind.OWN, "courtesy", -500)]
+    >>> old = [Line("film:a", PricedFor.FILM, "Front: Any 35", 6000)]
+    >>> new = [Line("film:a", PricedFor.FILM, "Front: Any 20", 7000), Line("own:0", PricedFor.OWN, "courtesy", -500)]
     >>> changes(old, new)
     ('Front: Any 35 became Front: Any 20, $60.00 to $70.00.', 'Added: courtesy, -$5.00.')
     >>> changes(new, new)

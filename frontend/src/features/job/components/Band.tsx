@@ -207,14 +207,16 @@ const INK: Record<Tick, string> = { done: "success.main", open: "text.secondary"
 const STATIONS = Object.keys(WORDS.Station) as (keyof JobWindow["ticks"])[];
 const NUMBERED = STATIONS.filter((station) => station !== "strip_off");
 
-/** A station's number; the siding has a letter. */
+const SIDINGS: Readonly<Record<string, string>> = { strip_off: "S", quote: "$" };
+
+/** A station's number; a siding has a sign. */
 export function stationMark(station: string): string {
-  return station === "strip_off" ? "S" : String(NUMBERED.indexOf(station as (typeof NUMBERED)[number]) + 1);
+  return SIDINGS[station] ?? String(NUMBERED.indexOf(station as (typeof NUMBERED)[number]) + 1);
 }
 
 function Ticks({ window }: { window: JobWindow }) {
   return (
-    <Box component="span" sx={{ display: "flex", gap: 0.75, fontSize: "0.95rem" }}>
+    <Box component="span" sx={{ display: "flex", gap: "3px", fontSize: "0.8rem", lineHeight: 1.15 }}>
       {STATIONS.map((station) => {
         const tick = window.ticks[station];
         if (tick === null) return null;
@@ -228,7 +230,7 @@ function Ticks({ window }: { window: JobWindow }) {
           >
             <span aria-hidden="true">
               {stationMark(station)}
-              {GLYPH[tick]}
+              {tick === "open" ? "" : GLYPH[tick]}
             </span>
           </Box>
         );

@@ -7,17 +7,27 @@ import { rackQuery } from "../../../api/queries";
 import { useInstalled } from "../api";
 
 /** The finished pane under the meter: the reading corrects the lot's figure. */
-export function InstalledForm({ job, window }: { job: Job; window: JobWindow }) {
+export function InstalledForm({
+  job,
+  window,
+  lotCut = "",
+}: {
+  job: Job;
+  window: JobWindow;
+  /** The lot that was cut for it, where that is on record. */
+  lotCut?: string;
+}) {
   const rack = useQuery(rackQuery());
   const { record, pending, error } = useInstalled(job.id);
   const lots = [
-    ...new Set(
-      (rack.data?.stock ?? [])
+    ...new Set([
+      ...(lotCut ? [lotCut] : []),
+      ...(rack.data?.stock ?? [])
         .filter((stock) => stock.film_id === window.film_id && stock.lot)
         .map((stock) => stock.lot),
-    ),
+    ]),
   ];
-  const [lot, setLot] = useState("");
+  const [lot, setLot] = useState(lotCut);
   const [text, setText] = useState("");
   const filmId = window.film_id;
   if (filmId === null || window.shade.vlt_percent === null) return null;

@@ -1,0 +1,3 @@
+export { CallsPage } from "./CallsPage";
+export { HistoryPage } from "./HistoryPage";
+export { RecallPage } from "./RecallPage";

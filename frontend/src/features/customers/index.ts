@@ -1,0 +1,2 @@
+export { CustomerPage } from "./CustomerPage";
+export { CustomersPage } from "./CustomersPage";
