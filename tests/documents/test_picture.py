@@ -76,7 +76,19 @@ def test_see_through_parts_become_white() -> None:
         (bomb(8_500), "would unfold to 8500 by 8500 points"),
         (text_bomb(), "did not arrive whole, or is none"),
     ],
-    ids=["nothing", "svg", "program", "gif", "cut off", "jpeg cut off", "12 MB", "80 MB", "bomb", "small bomb", "text bomb"],
+    ids=[
+        "nothing",
+        "svg",
+        "program",
+        "gif",
+        "cut off",
+        "jpeg cut off",
+        "12 MB",
+        "80 MB",
+        "bomb",
+        "small bomb",
+        "text bomb",
+    ],
 )
 def test_what_is_no_true_picture_is_refused_with_the_mend(content: bytes, says: str) -> None:
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss

@@ -52,8 +52,6 @@ def main() -> None:
         take(page, "survey")
         open_job(page, address, "Larkspur coupe", "shade")
         take(page, "shade-too-dark")
-        open_job(page, address, "Fenwick 4, all round", "shade?w=all&view=proposals")
-        take(page, "proposals")
         open_job(page, address, "Morrow SUV", "cut")
         take(page, "cut")
         open_job(page, address, "Fenwick 4, all round", "heat", "Back glass")
@@ -67,22 +65,34 @@ def main() -> None:
         for name, path in (
             ("shelf", "/shelf"),
             ("rack", "/rack"),
-            ("film", "/films/dusk20"),
             ("rule-book", "/rules/NC"),
             ("shop", "/shop"),
+            ("ledger", "/ledger"),
         ):
             page.goto(address + path)
             take(page, name)
-        page.goto(f"{address}/rack")
-        page.get_by_role("link", name="D20-40", exact=True).click()
-        page.get_by_label("Round the roll").fill("12 1/4")
-        page.get_by_label("Round the bare core").fill("10 5/8")
-        page.get_by_text("One turn is").wait_for()
-        take(page, "roll")
-        page.goto(f"{address}/together")
-        page.get_by_role("checkbox", name="1005 Drover crew cab").click()
-        page.get_by_text("each by itself").first.wait_for(timeout=90_000)
-        take(page, "together")
+        open_job(page, address, "Fenwick 4, all round", "look", "Driver front")
+        for kind, across, down in (("speck", 0.6, 0.4), ("dots", 0.24, 0.62)):
+            page.get_by_role("radio", name=kind).click()
+            pane = page.locator("[data-put-here]")
+            box = pane.bounding_box()
+            if box:
+                pane.click(position={"x": box["width"] * across, "y": box["height"] * down}, force=True)
+            page.locator(f"[data-flaw-panel='{kind}']").wait_for()
+        take(page, "look")
+        open_job(page, address, "Fenwick 4, all round", "handover")
+        take(page, "handover")
+        open_job(page, address, "Morrow SUV", "quote")
+        page.get_by_role("button", name="Offer this").click()
+        page.get_by_text("Accept version 1", exact=False).first.wait_for()
+        page.mouse.wheel(0, -2000)
+        take(page, "quote")
+        page.goto(f"{address}/calls?q=soto")
+        page.get_by_role("link", name="Driver front").first.click()
+        page.get_by_label("The caller sees").click()
+        page.get_by_role("option", name="peeling top corner").click()
+        page.get_by_text("Touch up · ", exact=False).wait_for()
+        take(page, "call")
         page.goto(f"{address}/quick")
         page.get_by_label("From one bought sheet").check()
         page.get_by_label("Width", exact=True).fill("36")
@@ -98,9 +108,6 @@ def main() -> None:
         page.get_by_role("button", name="Kiln 50").click()
         take(page, "look-up-phone")
         page.set_viewport_size(TABLET)
-        open_job(page, address, "Fenwick 4, all round", "survey", "Driver rear")
-        page.get_by_role("button", name="Look over").click()
-        take(page, "look-over-tablet")
         open_job(page, address, "Fenwick 4, all round", "bay")
         page.get_by_role("button", name="Bay dark").click()
         page.locator("[data-line]", has_text="Back glass").get_by_role("button", name="Begin").click()

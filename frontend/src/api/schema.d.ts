@@ -8114,10 +8114,14 @@ export interface components {
         QuoteOut: {
             /** Accepted */
             accepted: number | null;
+            /** Caution */
+            caution: string;
             /** Customer */
             customer: string;
             /** Differs */
             differs: string[];
+            /** Films */
+            films: string[];
             /** Headline */
             headline: string;
             /** Job Id */

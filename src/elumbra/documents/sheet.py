@@ -153,7 +153,7 @@ def _styles() -> dict[str, ParagraphStyle]:
         "cell_bold": ParagraphStyle("cell_bold", parent=bold, fontSize=9.5, leading=11.5),
         "large": ParagraphStyle("large", parent=bold, fontSize=17, leading=21),
         "head": ParagraphStyle("head", parent=bold, fontSize=20, leading=25),
-        "second": ParagraphStyle("second", parent=bold, fontSize=13, leading=17, spaceBefore=8),
+        "second": ParagraphStyle("second", parent=bold, fontSize=13, leading=17, spaceBefore=8, keepWithNext=1),
         "foot": ParagraphStyle("foot", parent=plain, fontSize=8, leading=9.5),
     }
 

@@ -12,7 +12,8 @@ _POLICY = "default-src 'none'; img-src data:; style-src 'unsafe-inline'"
 _CSS = """
 :root{color-scheme:light}body{margin:0;background:#f4f0e8;color:#1d1a17;font:17px/1.45 system-ui,sans-serif}
 main{max-width:46rem;margin:0 auto;padding:1.2rem}section{background:#fff;border:1px solid #b9b0a4;
-padding:1.2rem 1.4rem;margin:0 0 1.2rem}h1{font-size:1.9rem;margin:0}h2{font-size:1.5rem;margin:0 0 .2rem}
+padding:1.2rem 1.4rem;margin:0 0 1.2rem}
+a{color:#6d3600}h1{font-size:1.9rem;margin:0}h2{font-size:1.5rem;margin:0 0 .2rem}
 h3{margin:1.1rem 0 .3rem}table{border-collapse:collapse;width:100%;font-size:.95rem}th,td{text-align:left;
 vertical-align:top;padding:.25rem .6rem .25rem 0;border-bottom:1px solid #cfc7bb}th{border-bottom:2px solid #1d1a17}
 .large{font-size:1.45rem;font-weight:700;line-height:1.2}.label{border:2px solid #1d1a17;padding:.5rem .8rem;

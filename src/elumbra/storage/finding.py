@@ -7,7 +7,7 @@ import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, String, and_, cast, exists, func, or_, select
+from sqlalchemy import ColumnElement, String, cast, func, or_, select
 from sqlalchemy.orm import Session
 
 from elumbra.storage.kept_tables import CallRow, CustomerRow, VehicleRow
@@ -56,7 +56,7 @@ def find_jobs(session: Session, search: str, *, most: int, customer_id: str | No
         select(JobRow, CustomerRow, VehicleRow)
         .outerjoin(CustomerRow, CustomerRow.id == JobRow.customer_id)
         .outerjoin(VehicleRow, VehicleRow.id == JobRow.vehicle_id)
-        .where(JobRow.removed.is_(False), *(_word_found(word) for word in words_of(search)))
+        .where(JobRow.removed.is_(False), *(_word_found(session, word) for word in words_of(search)))
         .order_by(JobRow.number.desc())
         .limit(most)
     )
@@ -76,27 +76,17 @@ def _found(job: JobRow, customer: CustomerRow | None, vehicle: VehicleRow | None
     )
 
 
-def _word_found(word: str) -> ColumnElement[bool]:
+def _word_found(session: Session, word: str) -> ColumnElement[bool]:
     own = (cast(JobRow.number, String), JobRow.title, JobRow.vehicle_label, JobRow.customer)
     joined = (CustomerRow.search, VehicleRow.search)
-    films = select(FilmRow.id).where(func.json_extract(FilmRow.facts, "$.name").contains(word, autoescape=True))
-    filmed = select(WindowRow.job_id).where(WindowRow.film_id.in_(films), WindowRow.removed.is_(False))
-    return or_(
-        *(column.contains(word, autoescape=True) for column in (*own, *joined)),
-        JobRow.id.in_(filmed),
-        JobRow.id.in_(select(CuttingRow.job_id).where(_has_lot(word))),
-    )
-
-
-def _has_lot(word: str) -> ColumnElement[bool]:
-    """Whether film of a lot with this word in it was cut: the text is looked through before it is taken apart."""
-    window = func.json_each(CuttingRow.content, "$.windows").table_valued("value", name="w")
-    lot = func.json_extract(window.c.value, "$.lot")
-    return and_(
-        CuttingRow.removed.is_(False),
-        cast(CuttingRow.content, String).contains(word, autoescape=True),
-        exists(select(1).select_from(window).where(lot.contains(word, autoescape=True))),
-    )
+    ways = [column.contains(word, autoescape=True) for column in (*own, *joined)]
+    ways.append(JobRow.id.in_(select(CuttingRow.job_id).where(CuttingRow.lots.contains(word, autoescape=True))))
+    name = func.json_extract(FilmRow.facts, "$.name")
+    # Few films have the word in their name; only then are all windows looked through.
+    if films := list(session.scalars(select(FilmRow.id).where(name.contains(word, autoescape=True)))):
+        filmed = select(WindowRow.job_id).where(WindowRow.film_id.in_(films), WindowRow.removed.is_(False))
+        ways.append(JobRow.id.in_(filmed))
+    return or_(*ways)
 
 
 def find_customers(session: Session, search: str, *, most: int, skip: int = 0) -> tuple[list[CustomerRow], int]:
@@ -126,7 +116,7 @@ def panes_of_lot(session: Session, film_id: str, lot: str) -> list[LotPane]:
     """Every window that film of a lot was cut for and not cut again since, newest job first."""
     cut = (
         select(CuttingRow)
-        .where(CuttingRow.removed.is_(False), cast(CuttingRow.content, String).contains(lot, autoescape=True))
+        .where(CuttingRow.removed.is_(False), CuttingRow.lots.contains(lot.casefold(), autoescape=True))
         .order_by(CuttingRow.on_day)
     )
     records = [as_record(row, CuttingRecord) for row in session.scalars(cut)]

@@ -239,6 +239,13 @@ class CuttingRecord(Record):
         return tuple(CutMark(**one, **said) for one in self.content.get("windows", ()) if one["window_id"] not in again)
 
     @property
+    def lots(self) -> str:
+        """The lots of its film, as they are found by."""
+        return " ".join(
+            dict.fromkeys(str(one["lot"]).casefold() for one in self.content.get("windows", ()) if one["lot"])
+        )
+
+    @property
     def taken(self) -> tuple[Taken, ...]:
         """What was taken off the rack."""
         return tuple(Taken(**one) for one in self.content.get("taken", ()))

@@ -148,7 +148,7 @@ class InstalledReadingRow(Versioned, Base):
     predicted_percent: Mapped[float]
     predicted_pm: Mapped[float]
     read_percent: Mapped[float]
-    on_day: Mapped[str]
+    on_day: Mapped[str] = mapped_column(index=True)
 
 
 class LawWordRow(Base):
@@ -252,7 +252,7 @@ class MovementRow(Base):
     kind: Mapped[str]  # received, used, waste, kept, corrected
     count: Mapped[int]  # signed, in steps of 0.0125 mm along the roll
     typed: Mapped[str] = mapped_column(default="")
-    at: Mapped[datetime]
+    at: Mapped[datetime] = mapped_column(index=True)
     person_id: Mapped[str]
     job_id: Mapped[str | None] = mapped_column(ForeignKey("job.id"), index=True)
     note: Mapped[str] = mapped_column(default="")
@@ -293,9 +293,10 @@ class CuttingRow(Versioned, Base):
 
     job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
     input_hash: Mapped[str] = mapped_column(default="")
-    on_day: Mapped[str]
+    on_day: Mapped[str] = mapped_column(index=True)
     person_name: Mapped[str]
     content: Mapped[dict[str, Any]]
+    lots: Mapped[str] = mapped_column(Text, default="", server_default="")  # of its film, to be found by
 
 
 class SettingRow(Versioned, Base):

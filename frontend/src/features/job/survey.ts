@@ -88,7 +88,10 @@ export function useAddPhoto(jobId: string) {
   const add = useJobWrite(jobId, asItIs<Schemas["PhotoIn"]>, (body, headers) =>
     unwrap(api.POST("/api/jobs/{id}/photos", { params: { path: { id: jobId } }, body, headers })),
   );
-  return { pending: add.pending, add: (body: Schemas["PhotoIn"]) => add.write(body) };
+  return {
+    pending: add.pending,
+    add: (body: Schemas["PhotoIn"], kept?: () => void) => add.write(body, kept ? { onSuccess: kept } : {}),
+  };
 }
 
 export const nearQuery = (windowId: string, version: number) =>

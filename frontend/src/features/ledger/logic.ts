@@ -32,7 +32,12 @@ export function tableOf(ledger: Ledger, table: Table): Told {
       return {
         title: "Film by week, m²",
         head: ["Week of", "Bought", "Used", "Waste"],
-        rows: ledger.film.map((w) => [w.week, one(w.bought), one(w.used), one(w.waste)]),
+        rows: busyWeeks(ledger.film, (w) => w.bought + w.used + w.waste > 0).map((w) => [
+          w.week,
+          one(w.bought),
+          one(w.used),
+          one(w.waste),
+        ]),
       };
     case "waste":
       return {
@@ -91,7 +96,12 @@ export function tableOf(ledger: Ledger, table: Table): Told {
       return {
         title: "Money by week",
         head: ["Week of", "Billed", "Film", "Labour"],
-        rows: ledger.money.map((m) => [m.week, money(m.billed), money(m.film), money(m.labour)]),
+        rows: busyWeeks(ledger.money, (m) => m.billed + m.film + m.labour > 0).map((m) => [
+          m.week,
+          money(m.billed),
+          money(m.film),
+          money(m.labour),
+        ]),
       };
   }
 }

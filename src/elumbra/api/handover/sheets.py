@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 
+from elumbra.api.car_view.film_words import METAL, films_told, has_metal
 from elumbra.api.handover.parts import HandoverParts
 from elumbra.car import LookedAt, lines_of
 from elumbra.core.bay import PHASE_WORDS
-from elumbra.core.film import Construction, Film
+from elumbra.core.film import Film
 from elumbra.core.inspection import Wording
-from elumbra.core.light import heat_side, warranty_words
+from elumbra.core.light import warranty_words
 from elumbra.core.pricing import dollars
 from elumbra.core.units import format_inches
 from elumbra.core.work import reason_words
@@ -18,7 +19,6 @@ from elumbra.documents.sheet import Block, Heading, Label, Picture, Rows, Sheet,
 from elumbra.storage.photos import MissingPictureError, content_of, photos_of
 
 INFORMS = "This paper informs; it is not legal advice. The law itself and the local officer’s meter come first."
-METAL = "Metal film disturbs radio, phone, navigation and antennas in the glass."
 
 
 def _day(day: date) -> str:
@@ -73,16 +73,10 @@ def _after(at: LookedAt) -> str:
 
 def _heat(parts: HandoverParts) -> list[Block]:
     """Kinds of film on this car, with what they do to heat, and the caution of metal near antennas."""
-    films = {film.id: film for film in (_film(parts, at) for at in parts.filmed)}
-    rows = []
-    for film in films.values():
-        side = heat_side(film, bare_vlt=None, combined_vlt=None, starting=parts.look.car.starting)
-        tser = "not in the film’s data" if side.tser is None else f"{100 * side.tser:.0f} % of the sun’s heat kept out"
-        rows.append([film.name, film.construction.value, tser])
+    films = [_film(parts, at) for at in parts.filmed]
+    rows = [[one.name, one.kind, one.heat] for one in films_told(films, starting=parts.look.car.starting)]
     blocks: list[Block] = [Rows(("Film", "Kind", "Heat"), rows, (0.4, 0.2, 0.4))] if rows else []
-    if any(film.construction is Construction.METAL for film in films.values()):
-        blocks.append(Words(METAL, strong=True))
-    return blocks
+    return [*blocks, Words(METAL, strong=True)] if has_metal(films) else blocks
 
 
 def _law(parts: HandoverParts) -> list[Block]:
@@ -226,17 +220,22 @@ def care_sheet(parts: HandoverParts) -> Sheet:
             Heading("Normal while it dries"),
             *(Words(one) for one in NORMAL),
             Heading("Until then"),
-            Words("Windows up, no cleaning inside, nothing stuck onto the film, no frost if a garage is at hand."),
+            Words("Windows up, no cleaning inside, nothing stuck onto the film."),
+            Words(_band(parts)),
             Heading("Later"),
             Words("A soft cloth and mild soap. No ammonia, no vinegar cleaner, nothing that scratches."),
             Words("Stickers and suction cups pull film off. Old film comes off by a professional."),
-            *([Words(METAL, strong=True)] if _has_metal(parts) else []),
+            *([Words(METAL, strong=True)] if has_metal(_film(parts, at) for at in parts.filmed) else []),
         ],
     )
 
 
-def _has_metal(parts: HandoverParts) -> bool:
-    return any(_film(parts, at).construction is Construction.METAL for at in parts.filmed)
+def _band(parts: HandoverParts) -> str:
+    """The stricter of two schools: the whole band is held, not only no frost (handbook, section 14)."""
+    starting = parts.look.car.starting
+    low, high = (round(starting[name] * 9 / 5 + 32) for name in ("film_cold_c", "film_hot_c"))
+    days = round(starting["cure_days"])
+    return f"For the first {days} days keep the car between {low} and {high} °F, day and night: a garage in frost."
 
 
 def warranty_sheet(parts: HandoverParts) -> Sheet:
@@ -250,7 +249,8 @@ def warranty_sheet(parts: HandoverParts) -> Sheet:
         "Warranty",
         parts.told,
         [
-            Words(f"We stand by our work for {days} days from {_day(parts.day)}", large=True),
+            Words(f"We stand by our work for {days} days", large=True),
+            Words(f"From {_day(parts.day)}."),
             Rows(("Window", "Film", "Lot", "Its maker promises"), rows, (0.24, 0.28, 0.2, 0.28)),
             Words("A maker’s warranty is void unless lot and car are on record: keep this paper."),
             Words("Not covered: windows lowered before the day on the care card, ammonia, what rubs or tears."),

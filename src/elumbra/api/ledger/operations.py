@@ -220,7 +220,7 @@ def _phases(times: Iterable[tuple[str, str, float]]) -> list[TimePhase]:
     for kind, what, minutes in times:
         how, _, name = what.partition(":")
         phase = name if how == "phase" else (steps[name].phase.value if name in steps else "")
-        if phase in list(Phase):
+        if phase in _PHASES:
             where = f", {kind.replace('_', ' ')}" if kind else ""
             found[f"{PHASE_WORDS[Phase(phase)]}{where}"].append(minutes)
     lines = [
@@ -228,6 +228,9 @@ def _phases(times: Iterable[tuple[str, str, float]]) -> list[TimePhase]:
         for what, all_of in found.items()
     ]
     return sorted(lines, key=lambda one: -one.median)
+
+
+_PHASES = frozenset(Phase)
 
 
 def _p90(values: Sequence[float]) -> float:

@@ -8,6 +8,7 @@ from datetime import UTC
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import zoned
+from elumbra.api.car_view.film_words import METAL, films_told, has_metal
 from elumbra.api.car_view.view import load_car
 from elumbra.api.quotes.schemas import (
     AcceptBody,
@@ -22,9 +23,11 @@ from elumbra.api.quotes.schemas import (
 from elumbra.car import Quoted, lines_of, load_quote, prices_of, scope_record
 from elumbra.car.quote import PRICES
 from elumbra.core.errors import CoreError
+from elumbra.core.film import Film
 from elumbra.core.pricing import Line, OwnLine, dollars, parse_prices, total
+from elumbra.core.work import Car
 from elumbra.documents.paper import Paper
-from elumbra.documents.sheet import Letterhead, Rows, Sheet, Signed, Words, sheets_pdf
+from elumbra.documents.sheet import Block, Letterhead, Rows, Sheet, Signed, Words, sheets_pdf
 from elumbra.storage.kept import QuoteRecord, SignatureRecord, quotes, sign, signatures_of
 from elumbra.storage.kept_settings import keep
 from elumbra.storage.records import JobRecord, PersonRecord, now
@@ -54,7 +57,14 @@ def quote_of(session: Session, job_id: str) -> QuoteOut:
         differs=list(quoted.differs),
         versions=[_version(one) for one in quoted.versions],
         accepted=accepted.number if accepted else None,
+        films=[f"{one.name}: {one.heat}. {one.quality}" for one in films_told(_chosen(car), starting=car.starting)],
+        caution=METAL if has_metal(_chosen(car)) else "",
     )
+
+
+def _chosen(car: Car) -> list[Film]:
+    """The films that are chosen now."""
+    return [car.job.films[window.film_id] for window in car.job.windows if window.film_id]
 
 
 def _headline(quoted: Quoted, accepted: QuoteRecord | None) -> str:
@@ -167,16 +177,18 @@ def accept(session: Session, quote_id: str, body: AcceptBody, *, person: PersonR
 def quote_paper(session: Session, quote_id: str, paper: Paper, head: Letterhead) -> tuple[str, bytes]:
     """A version on paper: its name, and the PDF."""
     record = quotes(session).get_present(quote_id)
-    _, parts, _ = load_car(session, record.job_id)
+    car, parts, _ = load_car(session, record.job_id)
     title = f"Quote {parts.job.number}-{record.number}"
-    return title, sheets_pdf([quote_sheet(session, record, title, _told(parts.job))], head, title=title, paper=paper)
+    return title, sheets_pdf(
+        [quote_sheet(session, record, title, _told(parts.job), car)], head, title=title, paper=paper
+    )
 
 
 def _told(job: JobRecord) -> str:
     return " · ".join(str(one) for one in (job.number, job.vehicle_label, job.customer) if one)
 
 
-def quote_sheet(session: Session, record: QuoteRecord, title: str, told: str) -> Sheet:
+def quote_sheet(session: Session, record: QuoteRecord, title: str, told: str, car: Car) -> Sheet:
     """A version as a paper."""
     rows = [[one.words, dollars(one.cents)] for one in lines_of(record)]
     rows.append(["All together", dollars(record.total_cents)])
@@ -190,11 +202,21 @@ def quote_sheet(session: Session, record: QuoteRecord, title: str, told: str) ->
             Words(f"{dollars(record.total_cents)} for this car", large=True),
             Rows(("What", "Price"), rows, (0.78, 0.22), sums=1),
             *(Words(one) for one in record.told),
+            *_films(record, car),
             *([Words(record.note)] if record.note else []),
             Words("A later wish is priced and accepted before it is cut. Film is cut as ordered here."),
             Signed(words, strokes),
         ],
     )
+
+
+def _films(record: QuoteRecord, car: Car) -> list[Block]:
+    """The films of a version with their heat; those that are off the job since are left out."""
+    named = {str(one.get("film", "")) for one in record.scope.values()}
+    films = [film for film_id, film in car.job.films.items() if film_id in named]
+    rows = [[one.name, one.heat, one.quality] for one in films_told(films, starting=car.starting)]
+    blocks: list[Block] = [Rows(("Film", "Heat", "What it is"), rows, (0.25, 0.3, 0.45))] if rows else []
+    return [*blocks, Words(METAL, strong=True)] if has_metal(films) else blocks
 
 
 def prices(session: Session) -> PriceListOut:

@@ -66,6 +66,8 @@ class QuoteOut(BaseModel):
     differs: list[str]  # from the version that counts, in sentences
     versions: list[QuoteVersionOut]  # newest first
     accepted: int | None  # its number
+    films: list[str]  # what is offered, with its heat, in sentences
+    caution: str  # of metal near antennas; else empty
 
 
 class OwnLineIn(Body):

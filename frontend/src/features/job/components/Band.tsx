@@ -216,7 +216,7 @@ export function stationMark(station: string): string {
 
 function Ticks({ window }: { window: JobWindow }) {
   return (
-    <Box component="span" sx={{ display: "flex", gap: "3px", fontSize: "0.8rem", lineHeight: 1.15 }}>
+    <Box component="span" sx={{ display: "flex", gap: "4px", fontSize: "0.78rem", lineHeight: 1 }}>
       {STATIONS.map((station) => {
         const tick = window.ticks[station];
         if (tick === null) return null;
@@ -226,11 +226,12 @@ function Ticks({ window }: { window: JobWindow }) {
             key={station}
             aria-label={`${station} ${SAID[tick]}`}
             role="img"
-            sx={{ color: INK[tick], fontWeight: 700 }}
+            sx={{ color: INK[tick], fontWeight: 700, textAlign: "center" }}
           >
             <span aria-hidden="true">
               {stationMark(station)}
-              {tick === "open" ? "" : GLYPH[tick]}
+              <br />
+              {GLYPH[tick]}
             </span>
           </Box>
         );

@@ -95,6 +95,12 @@ function Lines({ job, quote, own, onOwn }: { job: Job; quote: Quote; own: Own; o
           )}
         </TableBody>
       </Table>
+      {quote.films.map((words) => (
+        <Typography key={words} color="text.secondary" sx={{ mt: 0.5 }}>
+          {words}
+        </Typography>
+      ))}
+      {quote.caution && <Typography sx={{ mt: 0.5, fontWeight: 700 }}>{quote.caution}</Typography>}
     </Ruled>
   );
 }

@@ -104,6 +104,14 @@ def upgrade() -> None:
         photo.add_column(sa.Column("width", sa.Integer(), nullable=False, server_default="0"))
         photo.add_column(sa.Column("height", sa.Integer(), nullable=False, server_default="0"))
         photo.create_index("ix_photo_flaw_id", ["flaw_id"])
+    op.add_column("cutting", sa.Column("lots", sa.Text(), nullable=False, server_default=""))
+    op.execute(
+        "UPDATE cutting SET lots = coalesce((SELECT group_concat(lower(json_extract(w.value, '$.lot')), ' ') "
+        "FROM json_each(cutting.content, '$.windows') w), '')"
+    )
+    op.create_index("ix_cutting_on_day", "cutting", ["on_day"])
+    op.create_index("ix_movement_at", "movement", ["at"])
+    op.create_index("ix_installed_reading_on_day", "installed_reading", ["on_day"])
     # The trail stays append-only but for one thing: what it says of a person may be erased, and says that it was.
     for table, column in (("audit", "changes"), ("step_event", "value")):
         op.execute(f"DROP TRIGGER IF EXISTS {table}_no_update")

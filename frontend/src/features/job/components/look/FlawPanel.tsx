@@ -231,7 +231,8 @@ function Decide({ job, flaw, lead }: { job: Job; flaw: Flaw; lead: boolean }) {
           </Row>
           {flaw.redo && flaw.redo.minutes > 0 && (
             <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-              A redo costs ${flaw.redo.film.toFixed(2)} of film and {flaw.redo.minutes.toFixed(0)} min.
+              A redo costs {flaw.redo.film > 0 ? `$${flaw.redo.film.toFixed(2)} of film and ` : ""}
+              {flaw.redo.minutes.toFixed(0)} min.
               {flaw.redo.twin && ` Its twin, ${flaw.redo.twin}, may have the same.`}
             </Typography>
           )}

@@ -71,7 +71,7 @@ export function LookPane({
         viewBox={`0 0 ${String(WIDTH)} ${String(HEIGHT)}`}
         role="group"
         aria-label={`${window.label}, seen from ${side}${side === "inside" ? ", mirrored" : ""}`}
-        style={{ width: "100%", display: "block", maxHeight: "34vh", touchAction: "manipulation" }}
+        style={{ width: "100%", display: "block", maxHeight: "32vh", touchAction: "manipulation" }}
       >
         <polygon
           points={ringPoints(drawn, scale, left, top + h * scale)}

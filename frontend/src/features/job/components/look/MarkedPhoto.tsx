@@ -1,4 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Job } from "../../../../api/client";
 import { FileButton } from "../../../../shared";
@@ -9,6 +10,7 @@ import { useAddPhoto } from "../../survey";
 /** A photo of the flaw: a touch on it rings the place, then it is kept. */
 export function MarkedPhoto({ job, flaw }: { job: Job; flaw: Flaw }) {
   const { add, pending } = useAddPhoto(job.id);
+  const client = useQueryClient();
   const [file, setFile] = useState<File | null>(null);
   const [mark, setMark] = useState<OnPicture | null>(null);
   const [problem, setProblem] = useState("");
@@ -21,7 +23,9 @@ export function MarkedPhoto({ job, flaw }: { job: Job; flaw: Flaw }) {
     if (!file) return;
     asPhoto(file, mark).then(
       (content) => {
-        add({ content, window_id: flaw.window_id, flaw_id: flaw.id });
+        add({ content, window_id: flaw.window_id, flaw_id: flaw.id }, () => {
+          void client.invalidateQueries({ queryKey: ["look", job.id] });
+        });
         close();
       },
       () => {
