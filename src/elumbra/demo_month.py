@@ -269,7 +269,7 @@ def _sold(
     quotes(session).create(
         QuoteRecord(
             job_id=job.id, number=1, lines=lines,
-            scope={pane.id: {"film": pane.film_id or "", "covers": str(pane.facts["coverage"])} for pane in panes},
+            scope={pane.id: {"film": pane.film_id or "", "covers": "full"} for pane in panes},
             total_cents=sum(int(str(line["cents"])) for line in lines), status="accepted", accepted_by=name,
             accepted_at=_at(day - timedelta(days=2), 2), person_name="Sol Pereira", at=_at(day - timedelta(days=2), 1),
         ),

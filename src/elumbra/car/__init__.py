@@ -12,7 +12,7 @@ from elumbra.car.bay import (
     settings_for,
 )
 from elumbra.car.history import Happening, call_of, window_history
-from elumbra.car.look import CarLook, LookedAt, Redo, hold_back, load_look, redo_cost, standard_of
+from elumbra.car.look import CarLook, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
 from elumbra.car.quote import Quoted, lines_of, load_quote, prices_of, scope_record
 from elumbra.car.records import (
     JobParts,
@@ -65,6 +65,7 @@ __all__ = [
     "plan_input",
     "prices_of",
     "redo_cost",
+    "redos_open",
     "scope_record",
     "settings_for",
     "shop_starting_values",

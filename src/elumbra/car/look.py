@@ -293,6 +293,15 @@ def redo_cost(look: CarLook, window_id: str) -> Redo:
     return Redo(round(film, 2), round(minutes, 1), round(labour, 2), label)
 
 
+def redos_open(look: CarLook) -> list[str]:
+    """Windows of which something must be redone, in sentences."""
+    return [
+        f"{look.windows[one.window_id].window.label}: {look.book.flaw(one.kind).words} must be redone"
+        for one in look.open_flaws
+        if not look.settled(one) and look.decision(one) is Decision.REDO
+    ]
+
+
 def hold_back(look: CarLook) -> list[tuple[str | None, str]]:
     """What keeps a car from being handed over: window and sentence; empty where it may go.
 

@@ -7,7 +7,7 @@ import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import ColumnElement, String, cast, func, or_, select
+from sqlalchemy import ColumnElement, Select, String, cast, func, or_, select
 from sqlalchemy.orm import Session
 
 from elumbra.storage.kept_tables import CallRow, CustomerRow, VehicleRow
@@ -63,6 +63,19 @@ def find_jobs(session: Session, search: str, *, most: int, customer_id: str | No
     if customer_id is not None:
         query = query.where(JobRow.customer_id == customer_id)
     return [_found(*row) for row in session.execute(query)]
+
+
+def jobs_with(session: Session, search: str) -> Select[str] | None:
+    """The ids of jobs that a search finds; None where nothing was typed."""
+    words = words_of(search)
+    if not words:
+        return None
+    return (
+        select(JobRow.id)
+        .outerjoin(CustomerRow, CustomerRow.id == JobRow.customer_id)
+        .outerjoin(VehicleRow, VehicleRow.id == JobRow.vehicle_id)
+        .where(*(_word_found(session, word) for word in words))
+    )
 
 
 def _found(job: JobRow, customer: CustomerRow | None, vehicle: VehicleRow | None) -> FoundJob:

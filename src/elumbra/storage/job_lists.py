@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from sqlalchemy import ColumnElement, String, cast, func, or_, select
+from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.finding import jobs_with
 from elumbra.storage.records import JobRecord, as_record
 from elumbra.storage.tables import JobRow
 from elumbra.storage.tasks import OPEN_JOBS
@@ -17,20 +18,16 @@ def still_open(session: Session) -> list[JobRecord]:
 
 
 def found(session: Session, search: str, *, skip: int, most: int) -> list[JobRecord]:
-    """Jobs with all words of a search in number, title, car or customer, newest number first."""
-    query = select(JobRow).where(*_matches(search)).order_by(JobRow.number.desc()).offset(skip).limit(most)
+    """Jobs that a search finds, as ``finding`` does, newest number first."""
+    query = select(JobRow).where(*_matches(session, search)).order_by(JobRow.number.desc()).offset(skip).limit(most)
     return [as_record(row, JobRecord) for row in session.scalars(query)]
 
 
 def count_found(session: Session, search: str) -> int:
     """How many jobs a search finds."""
-    return session.scalar(select(func.count()).select_from(JobRow).where(*_matches(search))) or 0
+    return session.scalar(select(func.count()).select_from(JobRow).where(*_matches(session, search))) or 0
 
 
-def _matches(search: str) -> list[ColumnElement[bool]]:
-    searched = (cast(JobRow.number, String), JobRow.title, JobRow.vehicle_label, JobRow.customer)
-    words = search.split()  # SQLite's LIKE takes small and capital letters alike
-    return [
-        JobRow.removed.is_(False),
-        *(or_(*(column.contains(word, autoescape=True) for column in searched)) for word in words),
-    ]
+def _matches(session: Session, search: str) -> list[ColumnElement[bool]]:
+    wanted = jobs_with(session, search)
+    return [JobRow.removed.is_(False), *([JobRow.id.in_(wanted)] if wanted is not None else [])]

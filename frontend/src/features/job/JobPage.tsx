@@ -3,7 +3,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Job } from "../../api/client";
-import { WORDS } from "../../api/words";
 import {
   Answer,
   Choice,
@@ -18,6 +17,7 @@ import {
 import { jobQuery, planQuery, taskQuery, useFollowJob, useJobChange } from "./api";
 import { ConflictDialog } from "./components/ConflictDialog";
 import { Band, stationMark } from "./components/Band";
+import { StationLine, STATIONS } from "./components/StationLine";
 import { VehicleFacts } from "./components/survey/VehicleFacts";
 
 const SurveyStation = lazy(async () => ({
@@ -36,8 +36,7 @@ const HandoverStation = lazy(async () => ({
 const QuoteStation = lazy(async () => ({ default: (await import("./stations/QuoteStation")).QuoteStation }));
 const StripStation = lazy(async () => ({ default: (await import("./stations/StripStation")).StripStation }));
 
-const STATIONS = Object.entries(WORDS.Station);
-/** Keys: a number each, S for the siding. */
+/** Keys: a number each, a sign for each siding. */
 const KEYS = STATIONS.map(([name]) => [stationMark(name).toLowerCase(), name] as const);
 
 /** One car: its glass on top, the stations below, the panel of the station for the picked window. */
@@ -192,69 +191,6 @@ function useWalk(job: Job, selected: string | null, setParams: SetParams) {
   }, [job, navigate, select]);
   useHotkeys(keys);
   return select;
-}
-
-function StationLine({
-  job,
-  station,
-  search,
-  children,
-}: {
-  job: Job;
-  station: string;
-  search: string;
-  children: React.ReactNode;
-}) {
-  return (
-    <Box
-      component="nav"
-      aria-label="Stations"
-      sx={{
-        display: "flex",
-        flexWrap: "wrap",
-        mt: { xs: 0.5, sm: 1 },
-        mb: { xs: 1, sm: 2 },
-        borderBottom: 1,
-        borderColor: "divider",
-        "@media print": { display: "none" },
-      }}
-    >
-      {STATIONS.map(([name, words]) => {
-        const here = name === station;
-        const siding = name === "strip_off" || name === "quote";
-        if (name === "strip_off" && !here && !job.windows.some((one) => one.ticks.strip_off !== null))
-          return null;
-        return (
-          <Box
-            key={name}
-            component={Link}
-            to={{ pathname: `/jobs/${job.id}/${name}`, search }}
-            aria-current={here ? "page" : undefined}
-            sx={{
-              px: { xs: 1, sm: 2.5 },
-              py: 1,
-              color: here ? "background.default" : "text.primary",
-              bgcolor: here ? "text.primary" : "transparent",
-              textDecoration: "none",
-              fontWeight: 700,
-              fontSize: "1.1rem",
-              // A siding: it branches off before Cut and comes back.
-              ...(siding
-                ? { border: 1, borderStyle: "dashed", borderColor: "divider", my: 0.5, py: 0.5 }
-                : {}),
-            }}
-          >
-            <Box component="span" sx={{ opacity: 0.75, mr: 1, fontWeight: 500 }}>
-              {stationMark(name)}
-            </Box>
-            {words}
-          </Box>
-        );
-      })}
-      <Box sx={{ flexGrow: 1 }} />
-      {children}
-    </Box>
-  );
 }
 
 /** How the car stands: what is held back before what the law says. */

@@ -25,7 +25,15 @@ from elumbra.api.jobs.schemas import (
     JobPatch,
     ListQuery,
 )
-from elumbra.car import glass_shelf, merged_answers, not_put_back, shop_starting_values, stored_facts
+from elumbra.car import (
+    glass_shelf,
+    load_look,
+    merged_answers,
+    not_put_back,
+    redos_open,
+    shop_starting_values,
+    stored_facts,
+)
 from elumbra.car.shop import own_figures
 from elumbra.core.errors import CoreError
 from elumbra.core.survey import CAR_FINDINGS
@@ -165,17 +173,22 @@ def change_job(session: Session, job_id: str, body: JobPatch, *, person_id: str)
 
 
 def _check_put_back(session: Session, job_id: str) -> None:
-    """A car is not closed while something of it lies in a box.
+    """A car is not closed while something of it lies in a box, or a piece of it must be redone.
 
     Raises
     ------
     CoreError
-        What was taken apart and is not put back, by name.
+        What must be redone, or was taken apart and is not put back, by name.
     """
     try:
         car, parts, _ = load_car(session, job_id)
     except CoreError:
         return  # a stuck job has no runs; it may be set aside
+    if redo := redos_open(load_look(session, car, parts)):
+        raise CoreError(
+            f"{'; '.join(redo)}. Redo it, or decide otherwise at Look, then close the car.",
+            fields={"status": f"{len(redo)} to redo."},
+        )
     if apart := not_put_back(session, car, parts):
         raise CoreError(
             f"Not put back yet: {', '.join(apart)}. Put it back and tick it in the bay, then close the car.",
