@@ -14,7 +14,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from elumbra.storage import clock
+from elumbra.storage import clock, data_files
 from elumbra.storage.database import Database
 from elumbra.storage.finding import folded
 from elumbra.storage.kept import (
@@ -36,8 +36,16 @@ from elumbra.storage.kept import (
 from elumbra.storage.kept_tables import CustomerRow
 from elumbra.storage.ledger import StepEvent, counts, note_event
 from elumbra.storage.rack import next_stock_number
-from elumbra.storage.records import CuttingRecord, InstalledReadingRecord, JobRecord, StockRecord, WindowRecord, new_id
-from elumbra.storage.store import cuttings, films, installed_readings, jobs, people, stock, windows
+from elumbra.storage.records import (
+    CuttingRecord,
+    InstalledReadingRecord,
+    JobRecord,
+    SettingRecord,
+    StockRecord,
+    WindowRecord,
+    new_id,
+)
+from elumbra.storage.store import cuttings, films, installed_readings, jobs, people, settings, stock, windows
 from elumbra.storage.tables import MovementRow
 from elumbra.storage.work_times import WorkTime, replace_times
 
@@ -71,6 +79,9 @@ def fill_month(database: Database) -> None:
     with database.session(write=True) as session:
         if session.query(CustomerRow).first() is not None:
             return
+        name = data_files.read_data("demo.json")["shop"]
+        shop = {"name": name, "address": "12 Larch Street", "contact": "(555) 010-4477"}
+        settings(session).create(SettingRecord(id="letterhead", value={"value": shop}), person_id=_BY)
         today = date.fromisoformat(clock.today_iso())
         workers = [(one.id, one.name) for one in people(session).all() if one.role != "counter"]
         month = _Month(session, Random(SEED), today, {}, workers)

@@ -97,6 +97,19 @@ def test_what_belongs_to_nobody_is_swept_after_a_day(shop: Database) -> None:
     assert orphan not in left
 
 
+def test_copies_forget_a_picture_once_no_copy_of_the_database_speaks_of_it(shop: Database, tmp_path: Path) -> None:
+    one = kept(shop)
+    copies = tmp_path / "photos"
+    orphan = write_file(copies, b"of somebody erased", b"small")
+    photos.copy_photos(shop.path.parent / FOLDER, copies)
+    for days, gone in ((300, 0), (400, 2)):
+        old = (datetime.now() - timedelta(days=days)).timestamp()  # noqa: DTZ005  a file's own clock
+        for path in copies.glob("*/*"):
+            os.utime(path, (old, old))
+        assert photos.sweep_copies(shop, copies) == gone
+    assert {path.name.partition(".")[0] for path in copies.glob("*/*")} == {one.sha256} != {orphan}
+
+
 def test_copies_take_pictures_along_and_bring_them_back(shop: Database, tmp_path: Path) -> None:
     one = kept(shop)
     source, target = shop.path.parent / FOLDER, tmp_path / "usb.photos"

@@ -57,7 +57,7 @@ def job_card_pdf(title: str, told: Sequence[str], runs: Sequence[CardRun], *, pa
     buffer = BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=LETTER if paper is Paper.LETTER else A4, title=f"Job card {title}", author="Elumbra",
-        leftMargin=13 * mm, rightMargin=13 * mm, topMargin=12 * mm, bottomMargin=14 * mm,
+        lang="en-US", leftMargin=13 * mm, rightMargin=13 * mm, topMargin=12 * mm, bottomMargin=14 * mm,
     )  # fmt: skip
     plain = ParagraphStyle("plain", fontName="Barlow-Medium", fontSize=10, leading=12)
     small = ParagraphStyle("small", parent=plain, fontSize=8.5, leading=10, textColor=INK)

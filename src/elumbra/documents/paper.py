@@ -105,7 +105,7 @@ def table_pdf(
     buffer = BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=landscape(LETTER if paper is Paper.LETTER else A4), title=title, author="Elumbra",
-        leftMargin=13 * mm, rightMargin=13 * mm, topMargin=13 * mm, bottomMargin=13 * mm,
+        lang="en-US", leftMargin=13 * mm, rightMargin=13 * mm, topMargin=13 * mm, bottomMargin=13 * mm,
     )  # fmt: skip
     plain = ParagraphStyle("plain", fontName="Barlow-Medium", fontSize=10, leading=12)
     bold = ParagraphStyle("bold", parent=plain, fontName="Barlow-Bold")

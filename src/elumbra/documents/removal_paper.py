@@ -75,7 +75,7 @@ def removal_pdf(
     buffer = BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=LETTER if paper is Paper.LETTER else A4, title=f"Old film {title}", author="Elumbra",
-        leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm, bottomMargin=16 * mm,
+        lang="en-US", leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm, bottomMargin=16 * mm,
     )  # fmt: skip
     plain = ParagraphStyle("plain", fontName="Barlow-Medium", fontSize=10.5, leading=13.5)
     bold = ParagraphStyle("bold", parent=plain, fontName="Barlow-Bold")

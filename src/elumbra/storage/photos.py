@@ -25,6 +25,7 @@ from elumbra.storage.records import as_record, new_id, now
 
 FOLDER = "photos"
 _LEFT_OVER = timedelta(days=1)
+_IN_COPIES = timedelta(days=396)  # the oldest copy of the database is a year old
 _ENDING, _THUMB = ".jpg", ".small.jpg"
 
 
@@ -176,9 +177,21 @@ def move_out(database: Database) -> int:
 def sweep(database: Database) -> int:
     """Files that belong to no picture on record, and are older than a day; how many went."""
     with database.session(write=False) as session:
-        folder = folder_of(session)
-        known = set(session.scalars(select(PhotoRow.sha256)))
-    oldest = datetime.now().timestamp() - _LEFT_OVER.total_seconds()  # noqa: DTZ005  a file's own clock
+        return _sweep(folder_of(session), _known(session), older=_LEFT_OVER)
+
+
+def sweep_copies(database: Database, copies: Path) -> int:
+    """Copied files that no copy of the database speaks of any more: they outlive their picture by thirteen months."""
+    with database.session(write=False) as session:
+        return _sweep(copies, _known(session), older=_IN_COPIES)
+
+
+def _known(session: Session) -> set[str]:
+    return set(session.scalars(select(PhotoRow.sha256)))
+
+
+def _sweep(folder: Path, known: set[str], *, older: timedelta) -> int:
+    oldest = datetime.now().timestamp() - older.total_seconds()  # noqa: DTZ005  a file's own clock
     gone = 0
     for path in _files(folder):
         checksum = path.name.lstrip(".").partition(".")[0]

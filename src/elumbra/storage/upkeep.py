@@ -9,7 +9,7 @@ from pathlib import Path
 from elumbra.storage.backup import FOLDER, daily_copy, forget_old_writes
 from elumbra.storage.database import Database
 from elumbra.storage.photos import FOLDER as PHOTOS
-from elumbra.storage.photos import copy_photos, sweep
+from elumbra.storage.photos import copy_photos, sweep, sweep_copies
 
 _EVERY_SECONDS = 3600.0
 _log = logging.getLogger(__name__)
@@ -39,6 +39,7 @@ class Upkeep:
                 daily_copy(self._database, self._folder)
                 copy_photos(self._photos, self._folder / PHOTOS)
                 sweep(self._database)
+                sweep_copies(self._database, self._folder / PHOTOS)
                 forget_old_writes(self._database)
             except Exception:
                 _log.exception("upkeep")  # told in the server's log, tried again in an hour

@@ -34,6 +34,8 @@ export function useFollowJob(jobId: string): void {
     if (before.stamp === "" || before.stamp === found.stamp) return;
     void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
     void client.invalidateQueries({ queryKey: ["jobs", "history", jobId] });
+    for (const key of ["look", "handover", "quote", "owner"])
+      void client.invalidateQueries({ queryKey: [key, jobId] });
     const others = found.entries.filter((entry) => entry.person_id !== me && entry.id > before.last);
     const [newest] = others;
     if (newest) {

@@ -119,7 +119,14 @@ function Drawing({ ledger, table }: { ledger: Ledger; table: Table }) {
         <Bars
           unit="%"
           names={ledger.yields.map((one) => `${String(one.job_number)} ${one.film}`)}
-          series={[{ label: "yield", values: ledger.yields.map((one) => one.yield_percent), color: "shade" }]}
+          series={[
+            { label: "yield", values: ledger.yields.map((one) => one.yield_percent), color: "shade" },
+            {
+              label: "cost over the bound",
+              values: ledger.yields.map((one) => one.over_bound_percent ?? 0),
+              color: "sun",
+            },
+          ]}
         />
       );
     case "redo":

@@ -1,0 +1,38 @@
+"""The demo's month: the same from the same seed, and every part of the ledger has something to say."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from elumbra.api.ledger.operations import ledger
+from elumbra.api.ledger.schemas import LedgerQuery
+from elumbra.demo import fill_demo
+from elumbra.demo_month import fill_month
+from elumbra.storage.database import Database
+
+
+def filled(path: Path) -> Database:
+    database = Database(path)
+    database.migrate()
+    assert fill_demo(database)
+    assert not fill_demo(database)
+    fill_month(database)
+    fill_month(database)
+    return database
+
+
+def test_the_month_is_the_same_from_the_same_seed_and_says_something_everywhere(tmp_path: Path) -> None:
+    told = []
+    for name in ("one.db", "two.db"):
+        database = filled(tmp_path / name)
+        with database.session(write=False) as session:
+            told.append(ledger(session, LedgerQuery()))
+        database.close()
+    one, two = told
+    assert [week.used for week in one.film] == [week.used for week in two.film]
+    assert [point.read for point in one.readings] == [point.read for point in two.readings]
+    assert len(one.cars) == 26
+    parts = (one.waste, one.yields, one.redo.lines, one.readings, one.phases, one.money)
+    assert all(len(part) > 3 for part in parts)
+    assert len(one.redo.by_person) > 1
+    assert max(week.billed for week in one.money) > 0
