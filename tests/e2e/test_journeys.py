@@ -202,7 +202,7 @@ def test_keyboard_alone_walks_car_stations_and_places(page: Page) -> None:
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.keyboard.press("/")
-    expect(page.get_by_role("combobox", name="Find a job, car, film, roll or state")).to_be_focused()
+    expect(page.get_by_role("combobox", name="Find a job, customer, plate, car, film, roll or state")).to_be_focused()
     page.keyboard.type("Hauler")
     expect(page.get_by_role("option")).to_have_count(1)
     page.keyboard.press("Enter")

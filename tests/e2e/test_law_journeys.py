@@ -283,7 +283,7 @@ def test_rule_book_is_walked_and_a_field_confirmed_without_a_mouse(page: Page) -
     page.keyboard.press("w")
     expect(answer(page)).to_have_text("Rule book: 51 jurisdictions")
     page.keyboard.press("/")
-    find = page.get_by_role("combobox", name="Find a job, car, film, roll or state")
+    find = page.get_by_role("combobox", name="Find a job, customer, plate, car, film, roll or state")
     expect(find).to_be_focused()
     page.keyboard.type("Vermont")
     expect(page.get_by_role("option", name="VT Vermont")).to_be_visible()
