@@ -54,7 +54,9 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
           getOptionLabel={(option) => option.words}
           getOptionKey={(option) => option.to}
           loading={hits.isPending || rack.isPending}
-          filterOptions={(all) => narrowed(all, asked)}
+          filterOptions={(all, { inputValue }) =>
+            narrowed(all, inputValue, inputValue === asked && !hits.isPlaceholderData)
+          }
           noOptionsText="Nothing on file has that in its name."
           onInputChange={(_, words) => setTyped(words)}
           openOnFocus
@@ -78,13 +80,12 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
-/** What the server found stays whatever it was found by; the lists here are narrowed by their words. */
-function narrowed(all: Found[], typed: string): Found[] {
+/** What the server found for these very words stays whatever it was found by; all else is narrowed by its own words. */
+function narrowed(all: Found[], typed: string, answered: boolean): Found[] {
   const wanted = typed.toLowerCase().split(/\s+/).filter(Boolean);
   return all.filter(
     (one) =>
-      one.kind === "Jobs" ||
-      one.kind === "Customers" ||
+      (answered && (one.kind === "Jobs" || one.kind === "Customers")) ||
       wanted.every((word) => one.words.toLowerCase().includes(word)),
   );
 }
