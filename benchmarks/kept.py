@@ -125,28 +125,9 @@ def _one(put: Callable[..., None], chance: Random, pattern, panes, i: int, day: 
         roll = chance.randrange(len(stock))
         marks.append({"window_id": window_id, "label": pane.label, "film_id": pane.film_id, "lot": f"OLD-{roll:04}", "roll": stock[roll],
                       "stock_id": stock[roll], "count": 40000})  # fmt: skip
-        put(
-            MovementRow,
-            stock_id=stock[roll],
-            kind="used",
-            count=-40000,
-            typed="",
-            at=day,
-            person_id="ines",
-            note=f"job {200_000 + i}",
-            job_id=job_id,
-        )
-        put(
-            MovementRow,
-            stock_id=stock[roll],
-            kind="waste",
-            count=-6000,
-            typed="",
-            at=day,
-            person_id="ines",
-            note=f"job {200_000 + i}",
-            job_id=job_id,
-        )
+        for kind, count in (("used", -40_000), ("waste", -6_000)):
+            put(MovementRow, stock_id=stock[roll], kind=kind, count=count, typed="", at=day, person_id="ines",
+                note=f"job {200_000 + i}", job_id=job_id)  # fmt: skip
         put(InstalledReadingRow, id=uuid4().hex[:16], version=1, removed=False, job_id=job_id, window_id=window_id, film_id=pane.film_id,
             lot=f"OLD-{roll:04}", predicted_percent=15.0, predicted_pm=2.0, read_percent=14.5, on_day=str(day.date()))  # fmt: skip
         for at, phase in enumerate(PHASES):
