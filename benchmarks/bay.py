@@ -20,7 +20,7 @@ from elumbra.core.glass import WindowKind
 from elumbra.storage.data_files import step_book
 from tests.core.test_bay import door
 from tests.core.test_heat import back, car
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo, sign_in
 
 RUNS_AIM_MS, STEP_AIM_MS = 20.0, 50.0
 
@@ -77,7 +77,7 @@ def steps_in_browser() -> None:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
         page = browser.new_page(viewport={"width": 1024, "height": 768})
         page.goto(address)
-        page.get_by_role("button", name="Ines Varga").click()
+        sign_in(page, "Ines Varga")
         page.wait_for_load_state("networkidle")
         page.goto(f"{address}/jobs")
         page.locator("a", has_text="Fenwick 4, all round").first.click()

@@ -190,7 +190,9 @@ def main() -> None:
         print(f"{JOBS} jobs of {YEARS} years filled in {time.perf_counter() - begun:.0f} s, {size:.0f} MB")
         app = make_app(AppConfig(database, _NoTasks(), b"bench"))
         client = app.test_client()
-        client.post("/api/session", json={"person_id": "ines"}, headers={"X-Write-Id": uuid4().hex})
+        client.post(
+            "/api/session", json={"person_id": "ines", "password": "demo-ines"}, headers={"X-Write-Id": uuid4().hex}
+        )
         told("search by name", asked(client, "/api/find?search=alder {n}"), 150)
         told("search by plate", asked(client, "/api/find?search=zq0{n}"), 150)
         told("search by telephone", asked(client, "/api/callers?search=555000{n}"), 150)

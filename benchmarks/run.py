@@ -41,7 +41,7 @@ from elumbra.storage.database import Database
 from tests.api.test_kill import counted, kill_often, ledger_holds, planned_rack, prepared, work_the_rack
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
 from tests.catalogue.panes import INCH, QUADS, SIX, film, true_lengths
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo, sign_in
 
 START = starting_values()
 TODAY = today_iso()
@@ -170,7 +170,7 @@ def server_and_screen() -> None:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
-        page.get_by_role("button", name="Ines Varga").click()
+        sign_in(page, "Ines Varga")
         page.get_by_role("heading", name="In the bays now").wait_for()
         taken = []
         for _ in range(5):
@@ -212,7 +212,7 @@ def survey_screen() -> None:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
         page = browser.new_page()
         page.goto(address)
-        page.get_by_role("button", name="Ines Varga").click()
+        sign_in(page, "Ines Varga")
         page.get_by_role("heading", name="In the bays now").wait_for()
         calls, slips = survey_calls(page.context.request, address)
         show("survey screen's calls, p95 of 90", float(np.percentile(calls, 95)), "ms", 60)

@@ -136,7 +136,9 @@ def figures(folder: Path) -> list[tuple[str, float, str, float | None]]:
     database = fill(folder)
     app = make_app(AppConfig(database, _NoTasks(), b"bench"))
     client = app.test_client()
-    client.post("/api/session", json={"person_id": "ines"}, headers={"X-Write-Id": uuid4().hex})
+    client.post(
+        "/api/session", json={"person_id": "ines", "password": "demo-ines"}, headers={"X-Write-Id": uuid4().hex}
+    )
     chance = random.Random(3)
     begin = time.perf_counter()
     assert client.get("/api/board").status_code == 200
@@ -177,7 +179,9 @@ def twenty_writers(app: Any, database: Database, seconds: float = 60.0) -> list[
 
     def write(name: int) -> None:
         client = app.test_client()
-        client.post("/api/session", json={"person_id": "tobi"}, headers={"X-Write-Id": uuid4().hex})
+        client.post(
+            "/api/session", json={"person_id": "tobi", "password": "demo-tobi"}, headers={"X-Write-Id": uuid4().hex}
+        )
         job = client.get(f"/api/jobs/job{name:06}").json
         version = job["version"]
         i = 0

@@ -20,7 +20,7 @@ from elumbra.core.film import FilmFacts
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FORMAT_VERSION, parse_job_file
 from elumbra.documents.shelf import parse_shelf_file
-from elumbra.storage import clock, data_files, holds, ledger, tasks
+from elumbra.storage import clock, data_files, doors, holds, kept_settings, ledger, tasks
 from elumbra.storage.database import Database
 from elumbra.storage.ledger import counts
 from elumbra.storage.rack import FullRollRecord, full_rolls
@@ -33,13 +33,6 @@ _SEEDER = "demo"
 _LEAD = PersonRecord(id=_SEEDER, name="demo", role="lead")
 
 
-def first_people(database: Database) -> None:
-    """An empty shop gets one lead, so that somebody can act."""
-    with database.session(write=True) as session:
-        if session.scalar(select(func.count()).select_from(PersonRow)) == 0:
-            people(session).create(PersonRecord(id="lead", name="Shop lead", role="lead"), person_id="setup")
-
-
 def fill_demo(database: Database) -> bool:
     """Fill an empty database with the demo shop; a filled one is left alone. Whether it was filled now."""
     demo = data_files.read_data("demo.json")
@@ -47,8 +40,14 @@ def fill_demo(database: Database) -> bool:
         if session.scalar(select(func.count()).select_from(PersonRow)):
             return False
         for person in demo["people"]:
-            record = PersonRecord(id=person["id"], name=person["name"], role=person["role"])
+            record = PersonRecord(
+                id=person["id"], name=person["name"], role=person["role"], facts=person.get("facts", {})
+            )
             people(session).create(record, person_id=_SEEDER)
+            doors.set_secret(session, record.id, doors.PASSWORD, demo_password(record.id), known=True)
+        known = {person["id"]: demo_password(person["id"]) for person in demo["people"]}
+        kept_settings.keep(session, doors.DEMO_PASSWORDS, known, version=0, person_id=_SEEDER)
+        kept_settings.keep(session, "day_settings", demo["day"], version=0, person_id=_SEEDER)
         settings(session).create(SettingRecord(id=HOME_STATES, value={"value": demo["home_states"]}), person_id=_SEEDER)
         code = settings(session).get("shop_code")
         settings(session).update(replace(code, value={"value": demo["shop_code"]}), person_id=_SEEDER)
@@ -65,6 +64,17 @@ def fill_demo(database: Database) -> bool:
         for car in parse_shelf_file(data_files.read_bytes("shelf_demo.json")).cars:
             put_on_shelf(session, car, person_id=_SEEDER, why="made up with the demo shop")
     return True
+
+
+def demo_password(person_id: str) -> str:
+    """The password of somebody in the demo; everybody knows it, and the start page says it.
+
+    Examples
+    --------
+    >>> demo_password("ines")
+    'demo-ines'
+    """
+    return f"demo-{person_id}"
 
 
 def _days_ago(days: int) -> str:

@@ -83,7 +83,7 @@ def fill_month(database: Database) -> None:
         shop = {"name": name, "address": "12 Larch Street", "contact": "(555) 010-4477"}
         settings(session).create(SettingRecord(id="letterhead", value={"value": shop}), person_id=_BY)
         today = date.fromisoformat(clock.today_iso())
-        workers = [(one.id, one.name) for one in people(session).all() if one.role != "counter"]
+        workers = [(one.id, one.name) for one in people(session).all() if one.role in ("lead", "installer")]
         month = _Month(session, Random(SEED), today, {}, workers)
         patterns = [job for job in jobs(session).all(order="number") if _filmed(session, job.id)]
         for film_id, lots in _LOTS.items():

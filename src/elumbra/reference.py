@@ -23,6 +23,7 @@ from elumbra.core.law import (
     field_paths,
     words_in,
 )
+from elumbra.core.practice import RULES
 from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, Group, ReadBy
 from elumbra.core.words import WORDS, asked_specs, finding_specs, reading_labels
 from elumbra.documents.job_file import JobFile
@@ -54,6 +55,7 @@ def reference_pages() -> dict[str, str]:
         "law-report.md": _law_report(),
         "law-vocabulary.md": _law_vocabulary(),
         "runs.md": runs_page(step_book()),
+        "practice-rules.md": _practice_rules(),
     }
 
 
@@ -137,6 +139,17 @@ def _error_codes() -> str:
     words = "Every refusal has one shape: `code`, `message`, `fields`; a stale write adds `changed` and `version`."
     rows = [[f"`{code}`", str(status)] for code, status in sorted(STATUS_OF.items())]
     return _page("Error codes", words, ["code", "status"], rows)
+
+
+def _practice_rules() -> str:
+    words = (
+        "What goes wrong under a hand on the practice glass. The first rule that speaks for a place names its cause; "
+        "every damage costs the piece, or its glass."
+    )
+    rows = [
+        [f"`{rule.name}`", (rule.damage.name or "").lower(), rule.words, rule.instead, rule.source] for rule in RULES
+    ]
+    return _page("Rules of the practice glass", words, ["rule", "leaves", "said", "instead", "source"], rows)
 
 
 def _all_law() -> LawBook:

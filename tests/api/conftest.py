@@ -12,7 +12,7 @@ from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
 from elumbra.api.app import AppConfig, make_app
-from elumbra.demo import fill_demo
+from elumbra.demo import demo_password, fill_demo
 from elumbra.storage.database import Database
 
 
@@ -38,6 +38,10 @@ class Desk:
         headers = {} if method == "GET" else {"X-Write-Id": write_id or uuid4().hex}
         options: dict[str, Any] = {"data": data} if data is not None else {"json": body} if body is not None else {}
         return self._client.open(f"/api{path}", method=method, headers=headers, **options)
+
+    def sign_in(self, person_id: str, password: str | None = None) -> Any:
+        secret = demo_password(person_id) if password is None else password
+        return self.do("POST", "/session", {"person_id": person_id, "password": secret})
 
     def get(self, path: str) -> Any:
         response = self.call("GET", path)
@@ -69,8 +73,7 @@ def database(tmp_path: Path, demo_file: Path) -> Iterator[Database]:
     """This test's own copy of the demo shop."""
     path = tmp_path / "elumbra.db"
     path.write_bytes(demo_file.read_bytes())
-    made = Database(path)
-    made.migrate()
+    made = Database(path)  # its tables are of today: the demo shop was filled by this very release
     yield made
     made.close()
 
@@ -80,9 +83,16 @@ def tasks() -> StandInTasks:
     return StandInTasks()
 
 
+@pytest.fixture(scope="session")
+def put_together(demo_file: Path) -> Any:
+    """The application, put together once; what differs from test to test is what it works on."""
+    return make_app(AppConfig(Database(demo_file), StandInTasks(), b"test"))
+
+
 @pytest.fixture
-def app(database: Database, tasks: StandInTasks) -> Any:
-    return make_app(AppConfig(database, tasks, b"test"))
+def app(put_together: Any, database: Database, tasks: StandInTasks) -> Any:
+    put_together.config.update(DATABASE=database, TASKS=tasks)
+    return put_together
 
 
 @pytest.fixture
@@ -92,7 +102,7 @@ def desk_of(app: Any) -> Any:
     def sit(person_id: str | None) -> Desk:
         desk = Desk(app.test_client())
         if person_id:
-            desk.do("POST", "/session", {"person_id": person_id})
+            desk.sign_in(person_id)
         return desk
 
     return sit

@@ -128,7 +128,7 @@ def test_two_people_on_one_car_and_a_step_taken_twice(desk: Desk) -> None:
     job = opened(desk)
     run = run_of(bay(desk, job), "Driver rear")
     send(desk, job, happened("take", window_id=run["window_id"]), ticked(run, 2))
-    desk.do("POST", "/session", {"person_id": "tobi"})
+    desk.sign_in("tobi")
     both = run_of(send(desk, job, ticked(run, 4)), "Driver rear")
     assert both["taken_by"] == "Ines Varga"
     assert (both["steps"][0]["done"]["person"], both["steps"][0]["done"]["also"]) == ("Ines Varga", ["Tobi Lund"])
@@ -142,7 +142,7 @@ def test_only_a_lead_goes_on_in_the_cold_and_closes_a_hatch_early(desk: Desk) ->
     job = opened(desk, SUV)
     cold = send(desk, job, happened("conditions", glass_c=1.0, shop_c=12.0, humidity=0.5))
     assert cold["day"]["stop"].startswith("Too cold: 34 °F (1 °C) at the glass")
-    desk.do("POST", "/session", {"person_id": "tobi"})
+    desk.sign_in("tobi")
     reason = happened("go_on", reason="Heaters are on"), happened("hatch_early", reason="Door must shut")
     refused = send(desk, job, *reason)
     assert [one["why"] for one in refused["refused"]] == ["Tobi Lund works as installer; this needs the lead."] * 2
@@ -151,7 +151,7 @@ def test_only_a_lead_goes_on_in_the_cold_and_closes_a_hatch_early(desk: Desk) ->
     shut = send(desk, job, end)
     assert shut["hatch_held"]
     assert shut["refused"][0]["why"].startswith("The hatch stays open until the last window is closed. Still open: ")
-    desk.do("POST", "/session", {"person_id": "ines"})
+    desk.sign_in("ines")
     given = send(
         desk, job, happened("go_on", reason="Heaters are on"), happened("hatch_early", reason="Door must shut")
     )
@@ -308,7 +308,7 @@ def test_schools_of_shop_and_person_change_steps_and_figures(desk: Desk) -> None
     desk.do("PUT", "/bay-schools/shop", body, status=409)
     wrong = desk.do("PUT", "/bay-schools/shop", {**body, "schools": {"s_enter": "roof"}, "version": 1}, status=422)
     assert "“roof” is none of front, rear, either" in wrong["message"]
-    desk.do("POST", "/session", {"person_id": "tobi"})
+    desk.sign_in("tobi")
     desk.do("PUT", "/bay-schools/shop", {**body, "version": 1}, status=403)
 
 

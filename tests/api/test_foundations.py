@@ -412,7 +412,7 @@ def test_unknown_addresses_are_404_and_wrong_methods_405(
     (tmp_path / "index.html").write_text("<html>")
     app = make_app(AppConfig(database, tasks, b"test", tmp_path if with_front_end else None))
     client = Desk(app.test_client())
-    client.do("POST", "/session", {"person_id": "ines"})
+    client.sign_in("ines")
     answer = client.call(method, path)
     assert answer.status_code == status, answer.text
     assert answer.json["code"] == ("not_found" if status == 404 else "method_not_allowed")

@@ -14,7 +14,8 @@ from shutil import copy
 from sqlalchemy import text
 
 from elumbra.api.app import AppConfig, make_app
-from elumbra.storage import ledger
+from elumbra.demo import demo_password
+from elumbra.storage import doors, ledger
 from elumbra.storage.database import Database
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import cuttings, people, stock
@@ -31,7 +32,7 @@ def write_on(path: Path, first: list[str], told: Connection) -> None:
     """Write jobs, each under an id of its own, and tell what was sent and what was answered."""
     database = Database(path)
     desk = Desk(make_app(AppConfig(database, StandInTasks(), b"test")).test_client())
-    desk.do("POST", "/session", {"person_id": "ines"})
+    desk.sign_in("ines")
     number = 0
     while True:
         write_id = first.pop() if first else f"{os.getpid()}-{number:06}"
@@ -90,6 +91,7 @@ def prepared(path: Path) -> None:
     database.migrate()
     with database.session(write=True) as session:
         people(session).create(PersonRecord(id="ines", name="Ines", role="lead"), person_id="test")
+        doors.set_secret(session, "ines", doors.PASSWORD, demo_password("ines"), known=True)
     database.close()
 
 
@@ -114,7 +116,7 @@ def planned_rack(path: Path, demo_file: Path) -> None:
     runner = TaskRunner(database)
     runner.start()
     desk = Desk(make_app(AppConfig(database, runner, b"test")).test_client())
-    desk.do("POST", "/session", {"person_id": "ines"})
+    desk.sign_in("ines")
     (cutting,) = cut(desk, opened(desk))["cuttings"]
     desk.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]})
     planned(desk, opened(desk))
@@ -126,7 +128,7 @@ def work_the_rack(path: Path, first: list[str], told: Connection) -> None:
     """Cut and take back, receive, correct, slit and throw away, by chance, each under an id of its own."""
     database = Database(path)
     desk = Desk(make_app(AppConfig(database, StandInTasks(), b"test")).test_client())
-    desk.do("POST", "/session", {"person_id": "ines"})
+    desk.sign_in("ines")
     chance = random.Random(os.getpid())
     other_film = next(one["id"] for one in desk.get("/rack")["films"] if "Kiln" in one["name"])
     number = 0

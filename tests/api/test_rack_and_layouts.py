@@ -134,7 +134,7 @@ def live(database: Database) -> Any:
     runner = TaskRunner(database)
     runner.start()
     client = Desk(make_app(AppConfig(database, runner, b"test")).test_client())
-    client.do("POST", "/session", {"person_id": "ines"})
+    client.sign_in("ines")
     yield client
     runner.stop()
 

@@ -157,7 +157,7 @@ def test_what_is_at_hand_decides(desk: Desk) -> None:
     none = desk.do("PUT", f"/removal-tools/{job['id']}", {"tools": [], "version": 1})
     assert of(none, "Back glass")["sentence"].startswith("No way as things stand: ")
     assert all("Not at hand: " in way["refused"] for way in of(none, "Back glass")["ways"])
-    desk.do("POST", "/session", {"person_id": "tobi"})
+    desk.sign_in("tobi")
     desk.do("PUT", f"/removal-tools/{job['id']}", {"tools": ["gun"], "version": 2}, status=403)
 
 

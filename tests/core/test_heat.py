@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 from shapely import Point, Polygon
 
@@ -27,7 +27,7 @@ from elumbra.core.measure import (
     measure_pane,
 )
 from elumbra.core.measure.mirror import mirrored_readings
-from elumbra.core.shrink import OPTIONS, Ask, Piece, ShrinkWord, Unrolled, school_of
+from elumbra.core.shrink import OPTIONS, Ask, Piece, ShrinkError, ShrinkWord, Unrolled, school_of
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import (
     Coverage,
@@ -408,7 +408,7 @@ def odd_windows(draw: st.DrawFn) -> Window:
     )
 
 
-@settings(max_examples=40)
+@settings(max_examples=40, phases=[Phase.explicit, Phase.reuse, Phase.generate])  # shrinking a pane takes minutes
 @given(odd_windows())
 def test_an_odd_pane_is_shown_or_told_why_and_takes_nothing_with_it(window: Window) -> None:
     other = Window(
@@ -434,6 +434,19 @@ def test_an_odd_pane_is_shown_or_told_why_and_takes_nothing_with_it(window: Wind
             assert view.verdict.word.releases
         if name in looked.held and looked.held[name].station is Station.HEAT:
             assert not view.verdict.word.releases
+
+
+def test_a_pane_that_film_does_not_lie_on_turned_is_not_held_for_it(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A random pane found it: laid across it was fine, and it was held because turned it would have had to stretch."""
+
+    def no_way(*_: object) -> bool:
+        raise ShrinkError("Film would have to stretch.")
+
+    looked = car(back("40/15"))
+    monkeypatch.setattr("elumbra.core.work.heat.within", no_way)
+    shrunk = window_shrinking(looked, "bk")
+    assert shrunk.unrolled() == frozenset({Unrolled.ACROSS})
+    assert shrunk.unrolled(pattern=True) == frozenset({Unrolled.ACROSS})
 
 
 # ---- words

@@ -7,22 +7,27 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from elumbra.cli import DATABASE
 from tests.api.conftest import demo_file
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo, sign_in
 
 __all__ = ["demo_file"]
 expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")
-def browser() -> Iterator[Browser]:
-    with sync_playwright() as playwright:
-        chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        yield chromium
-        chromium.close()
+def playwright() -> Iterator[Playwright]:
+    with sync_playwright() as running:
+        yield running
+
+
+@pytest.fixture(scope="session")
+def browser(playwright: Playwright) -> Iterator[Browser]:
+    chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+    yield chromium
+    chromium.close()
 
 
 @pytest.fixture(scope="module")
@@ -37,7 +42,9 @@ def address(tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> Iterat
 @pytest.fixture
 def page(browser: Browser, address: str) -> Iterator[Page]:
     """A page at the first screen, acting as the lead; any error in its console fails the journey."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    context = browser.new_context(
+        service_workers="block", viewport={"width": 1280, "height": 800}, accept_downloads=True
+    )
     opened = context.new_page()
     problems: list[str] = []
     opened.on("pageerror", lambda error: problems.append(str(error)))
@@ -48,7 +55,7 @@ def page(browser: Browser, address: str) -> Iterator[Page]:
         ),
     )
     opened.goto(address)
-    opened.get_by_role("button", name="Ines Varga").click()
+    sign_in(opened, "Ines Varga")
     expect(opened.get_by_role("heading", name="In the bays now")).to_be_visible()
     yield opened
     context.close()

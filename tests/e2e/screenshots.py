@@ -8,9 +8,9 @@ from tempfile import TemporaryDirectory
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[2]))
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, ROOT, running_demo
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, ROOT, running_demo, sign_in
 
 SHOTS = ROOT / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
@@ -30,9 +30,37 @@ def open_job(page: Page, address: str, title: str, station: str, window: str | N
         page.locator(f'[data-window="{window}"]').click()
 
 
+def practise(page: Page, address: str) -> None:
+    """A run on the practice glass in which a card came too early."""
+    page.goto(f"{address}/practice")
+    page.get_by_role("article", name="A back glass").get_by_role("button").click()
+    glass = page.get_by_role("application")
+    glass.wait_for()
+    page.get_by_role("button", name="Dryer sheet").click()
+    page.get_by_text("Lay the film", exact=False).first.wait_for()
+    page.get_by_role("button", name="Lay film across the car").click()
+    page.get_by_role("button", name="Press the H", exact=True).click()
+    page.get_by_role("button", name="Glove").wait_for()
+    box = glass.bounding_box()
+    assert box is not None
+    middle = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    for tool, rise, fall in (("Heat gun", 60, 120), ("Card", 20, 150)):
+        page.get_by_role("button", name=tool, exact=True).click()
+        page.mouse.move(middle[0] - 60, middle[1] - rise)
+        page.mouse.down()
+        for k in range(60):
+            page.mouse.move(middle[0] - 60 + (k % 12) * 16, middle[1] - rise - k * (fall - rise) / 60)
+            page.wait_for_timeout(60)
+        page.mouse.up()
+    page.get_by_role("button", name="Look", exact=True).click()
+    page.get_by_role("button", name="What it was worth").click()
+    page.get_by_role("list", name="Score").wait_for()
+
+
 def take(page: Page, name: str) -> None:
     """Wait for the screen to settle and keep it."""
     page.wait_for_load_state("networkidle")
+    expect(page.locator("main").get_by_role("progressbar")).to_have_count(0, timeout=60_000)
     page.wait_for_timeout(_SETTLE_MS)
     page.screenshot(path=SHOTS / f"{name}.png")
     print(SHOTS / f"{name}.png")
@@ -43,10 +71,10 @@ def main() -> None:
     SHOTS.mkdir(parents=True, exist_ok=True)
     with TemporaryDirectory() as folder, running_demo(Path(folder)) as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        page = browser.new_page(viewport=BENCH)
+        page = browser.new_page(viewport=BENCH, service_workers="block")
         page.goto(address)
         page.wait_for_load_state("networkidle")
-        page.get_by_role("button", name="Ines Varga").click()
+        sign_in(page, "Ines Varga")
         take(page, "bays")
         open_job(page, address, "Fenwick 4, all round", "survey")
         take(page, "survey")
@@ -66,7 +94,6 @@ def main() -> None:
             ("shelf", "/shelf"),
             ("rack", "/rack"),
             ("rule-book", "/rules/NC"),
-            ("shop", "/shop"),
             ("ledger", "/ledger"),
         ):
             page.goto(address + path)
@@ -93,14 +120,13 @@ def main() -> None:
         page.get_by_role("option", name="peeling top corner").click()
         page.get_by_text("Touch up · ", exact=False).wait_for()
         take(page, "call")
-        page.goto(f"{address}/quick")
-        page.get_by_label("From one bought sheet").check()
-        page.get_by_label("Width", exact=True).fill("36")
-        page.get_by_label("Height", exact=True).fill("20")
-        page.get_by_role("combobox", name="Count").click()
-        page.get_by_role("option", name="2", exact=True).click()
-        page.wait_for_timeout(1500)
-        take(page, "quick-cut")
+        page.goto(f"{address}/day")
+        page.get_by_role("navigation", name="Days").get_by_role("link").filter(has_text="cars").first.click()
+        page.get_by_role("table", name="Cars of the day").wait_for()
+        page.get_by_text("Looking for a better one").wait_for(state="hidden")
+        take(page, "day")
+        practise(page, address)
+        take(page, "practice")
         page.set_viewport_size(PHONE)
         page.goto(f"{address}/look-up")
         page.get_by_role("combobox", name="State").fill("Florida")

@@ -12,6 +12,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from playwright.sync_api import Page
+
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_FLAGS = [
@@ -31,6 +33,13 @@ def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+def sign_in(page: Page, name: str) -> None:
+    """Sign in as somebody of the demo, by the password that its start page says."""
+    page.get_by_role("button", name=name).click()
+    page.get_by_role("button", name="As the demo says").click()
+    page.get_by_role("button", name="Lock", exact=True).wait_for()
 
 
 @contextmanager

@@ -20,7 +20,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from elumbra.cli import DATABASE
-from tests.e2e.server import ROOT, free_port
+from tests.e2e.server import ROOT, free_port, sign_in
 from tests.e2e.test_journeys import answer
 
 SEDAN = "Fenwick 4, all round"
@@ -31,10 +31,10 @@ MOST_CARDS = 80
 
 def touch(browser: Browser, address: str, size: dict[str, int], person: str = "Ines Varga") -> Page:
     """A device without mouse or keys."""
-    context = browser.new_context(viewport=size, has_touch=True)  # type: ignore[arg-type]
+    context = browser.new_context(service_workers="block", viewport=size, has_touch=True)  # type: ignore[arg-type]
     page = context.new_page()
     page.goto(address)
-    page.get_by_role("button", name=person).click()
+    sign_in(page, person)
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     return page
 
@@ -312,16 +312,17 @@ def serving(folder: Path, port: int) -> Iterator[subprocess.Popen[bytes]]:
 def test_the_server_is_killed_in_mid_run_and_nothing_is_lost(browser: Browser, tmp_path: Path, demo_file: Path) -> None:
     port = free_port()
     shutil.copy(demo_file, tmp_path / DATABASE)
-    context: BrowserContext = browser.new_context(viewport={"width": 1024, "height": 768})
+    context: BrowserContext = browser.new_context(service_workers="block", viewport={"width": 1024, "height": 768})
     page = context.new_page()
     with serving(tmp_path, port) as process:
         page.goto(f"http://127.0.0.1:{port}")
-        page.get_by_role("button", name="Ines Varga").click()
+        sign_in(page, "Ines Varga")
         expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
         job_id = job_at(page, SEDAN, "bay")
         line(page, "Driver front").get_by_role("button", name="Begin").click()
         sentence = page.locator("[data-step]")
-        big(page, "Done, next").click()
+        with page.expect_response(lambda answer: answer.url.endswith("/bay/events")):
+            big(page, "Done, next").click()
         expect(page.get_by_text("not sent yet")).to_be_hidden()
         process.kill()
         process.wait(timeout=30)

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
+from tests.e2e.server import sign_in
 from tests.e2e.test_journeys import answer, open_job
 
 COUPE = "Larkspur coupe, limo fronts"
@@ -115,10 +116,12 @@ def test_what_is_shown_changes_and_files_are_there(page: Page, tmp_path: Path) -
 def test_beside_the_car_one_bite_at_a_time_and_it_stands_where_it_was_left(
     browser: Browser, address: str, size: tuple[int, int]
 ) -> None:
-    context = browser.new_context(viewport={"width": size[0], "height": size[1]}, has_touch=True)
+    context = browser.new_context(
+        service_workers="block", viewport={"width": size[0], "height": size[1]}, has_touch=True
+    )
     page = context.new_page()
     page.goto(address)
-    page.get_by_role("button", name="Ines Varga").click()
+    sign_in(page, "Ines Varga")
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     at(page, "Fenwick 4, all round", "Back glass")
     page.get_by_role("button", name="Read beside the car").tap()

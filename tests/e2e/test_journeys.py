@@ -12,6 +12,7 @@ from pypdf import PdfReader
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+from tests.e2e.server import sign_in
 
 
 def open_job(page: Page, title: str, station: str) -> None:
@@ -263,10 +264,10 @@ def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Brows
     open_job(page, "Drover crew cab", "Survey")
     page.locator('[data-window="Driver rear"]').click()
     hear_nothing(page)
-    other = browser.new_context()
+    other = browser.new_context(service_workers="block")
     second = other.new_page()
     second.goto(address)
-    second.get_by_role("button", name="Tobi Lund").click()
+    sign_in(second, "Tobi Lund")
     second.goto(page.url)
     second.get_by_label("Bare glass VLT, %").fill("23")
     second.get_by_label("Bare glass VLT, %").press("Enter")
@@ -303,9 +304,9 @@ def test_a_plan_set_aside_by_a_change_is_asked_for_again_when_the_change_is_undo
     def first_is_set_aside(route: Route) -> None:
         answer = route.fetch()
         asked.append(route.request.url)
-        route.fulfill(response=answer, json=answer.json() | (set_aside if len(asked) == 1 else {}))
-        if len(asked) == 1:
+        if len(asked) == 1:  # whole before it is told: the page asks for it at once
             set_aside.update(answer.json() | set_aside)
+        route.fulfill(response=answer, json=answer.json() | (set_aside if len(asked) == 1 else {}))
 
     page.route("**/api/jobs/*/layout", first_is_set_aside)
     page.route("**/api/tasks/setaside", lambda route: route.fulfill(json=set_aside))
@@ -328,7 +329,7 @@ def test_what_is_typed_while_the_server_is_away_is_sent_when_it_is_back(page: Pa
 
 SCREENS = [
     "/", "/jobs", "/jobs/new", "/quick", "/rack", "/films", "/films/dusk20", "/rules", "/rules/IN",
-    "/look-up", "/shop", "/together",
+    "/look-up", "/shop", "/together", "/practice",
 ]  # fmt: skip
 
 
@@ -400,7 +401,11 @@ def test_empty_shop_says_what_to_do_first(browser: Browser, tmp_path: Path) -> N
     with running_demo(tmp_path, command="serve") as address:
         page = browser.new_page()
         page.goto(address)
-        page.get_by_role("button", name="Shop lead").click()
+        expect(page.get_by_role("heading", name="Who owns this shop?")).to_be_visible()
+        page.get_by_label("Your name").fill("Orla Finch")
+        page.get_by_label("Password", exact=True).fill("wet glass in the rain")
+        page.get_by_label("Once more").fill("wet glass in the rain")
+        page.get_by_role("button", name="Open the shop").click()
         expect(answer(page)).to_have_text("The bays are empty")
         page.get_by_role("link", name="Rack", exact=True).click()
         expect(page.get_by_text("No film is on file. Enter the film first")).to_be_visible()

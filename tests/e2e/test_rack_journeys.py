@@ -60,6 +60,7 @@ def test_a_roll_is_received_found_by_a_picture_of_its_label_corrected_and_thrown
     page.keyboard.press("/")
     page.get_by_role("button", name="Scan a label").click()
     scan = page.get_by_role("dialog", name="Find by the label’s code")
+    expect(scan.get_by_text("No camera is open")).to_be_visible()
     scan.get_by_label("Code", exact=True).fill("ZZZZ-3-1")
     scan.get_by_role("button", name="Find", exact=True).click()
     expect(scan.get_by_role("alert")).to_contain_text("misread")

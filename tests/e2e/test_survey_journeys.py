@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
+from tests.e2e.server import sign_in
 from tests.e2e.test_journeys import answer, open_job, tape
 
 SIZES = {"tablet": (800, 1280), "phone": (390, 844)}
@@ -47,12 +48,14 @@ class Hand:
 @pytest.fixture(params=SIZES)
 def hand(browser: Browser, address: str, request: pytest.FixtureRequest) -> Iterator[Hand]:
     width, height = SIZES[request.param]
-    context = browser.new_context(viewport={"width": width, "height": height}, has_touch=True, reduced_motion="reduce")
+    context = browser.new_context(
+        service_workers="block", viewport={"width": width, "height": height}, has_touch=True, reduced_motion="reduce"
+    )
     page = context.new_page()
     problems: list[str] = []
     page.on("pageerror", lambda error: problems.append(str(error)))
     page.goto(address)
-    page.get_by_role("button", name="Ines Varga").tap()
+    sign_in(page, "Ines Varga")
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     yield Hand(page)
     context.close()

@@ -12,13 +12,15 @@ import time
 import urllib.request
 from collections.abc import Callable
 from contextlib import closing
+from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
 
 from elumbra.cli import main
-from elumbra.storage.backup import copy_to, daily_copy, forget_old_writes, put_back
+from elumbra.storage.backup import copy_to, put_back
 from elumbra.storage.database import Database, UnusableDatabaseError
+from elumbra.storage.keeping import spare_copies
 from elumbra.storage.lock import FolderLock, FolderTakenError
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people
@@ -212,23 +214,24 @@ def test_a_bad_copy_is_refused_and_nothing_is_changed(tmp_path: Path, capfd: pyt
     assert not list(folder.glob(".*"))
 
 
-def test_one_copy_a_day_kept_by_the_rule(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Seven days and the first copy of each of twelve months, through a year and a half of days."""
-    database = Database(shop(tmp_path / "data") / "elumbra.db")
-    folder = tmp_path / "backups"
-    monkeypatch.setattr("elumbra.storage.backup.copy_to", lambda _, target: target.touch() or target)
-    folder.mkdir()
-    days = [f"{year}-{month:02}-{day:02}" for year in (2026, 2027) for month in range(1, 13) for day in range(1, 29)]
-    for day in days[:500]:
-        monkeypatch.setattr("elumbra.storage.clock.today_iso", lambda day=day: day)
-        assert daily_copy(database, folder) is not None
-        assert daily_copy(database, folder) is None, "once a day"
-    kept = sorted(path.name for path in folder.glob("*.db"))
-    assert len(kept) == 7 + 12
-    assert kept[-7:] == [f"elumbra-{day}.db" for day in days[493:500]]
-    assert all(name.endswith("-01.db") for name in kept[:-7])
-    assert forget_old_writes(database) == 0
-    database.close()
+def test_nightly_copies_go_by_the_rule_of_days_weeks_and_months() -> None:
+    """Through a year and a half of nights, one by one: seven days, four weeks' firsts, twelve months' firsts."""
+    kept: list[str] = []
+    days = [date(2026, 1, 1) + timedelta(days=i) for i in range(540)]
+    for day in days:
+        kept.append(f"elumbra-{day}.db")
+        gone = set(spare_copies([*kept, "by-hand-1.db", "before-upgrade.db"]))
+        assert not gone & {"by-hand-1.db", "before-upgrade.db"}
+        kept = [name for name in kept if name not in gone]
+    assert kept[-7:] == [f"elumbra-{day}.db" for day in days[-7:]]
+    left = {date.fromisoformat(name[8:18]) for name in kept}
+    months = {(day.year, day.month) for day in days}
+    firsts = [min(day for day in days if (day.year, day.month) == one) for one in sorted(months)[-12:]]
+    assert set(firsts) <= left, "the first of each of twelve months"
+    weeks = sorted({day.isocalendar()[:2] for day in days})[-4:]
+    for week in weeks:
+        assert any(day.isocalendar()[:2] == week for day in left)
+    assert len(left) <= 7 + 4 + 12
 
 
 def test_a_full_disk_leaves_no_half_a_copy(tmp_path: Path) -> None:

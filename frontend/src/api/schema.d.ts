@@ -72,6 +72,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All booked cars as an iCalendar file. */
+        get: operations["day_calendar_file_calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{key}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All booked cars for a calendar program, by an address that nobody guesses. */
+        get: operations["day_calendar_feed_calendar__string_key__ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/callers": {
         parameters: {
             query?: never;
@@ -390,6 +424,92 @@ export interface paths {
         };
         /** How far the plan of several cars is; the best verified one so far. */
         get: operations["cut_day_task_day_tasks__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet of a day with the best plan that is known. */
+        get: operations["day_show_day_days__string_day__get"];
+        /** Put by hand what stays; say who is away, what is cut together, how the weather is. */
+        put: operations["day_decide_day_days__string_day__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{day}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have a better plan looked for. */
+        post: operations["day_plan_day_better_days__string_day__plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{day}/rescue/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would save a promise. */
+        get: operations["day_rescue_promise_days__string_day__rescue__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{day}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The day on paper. */
+        get: operations["day_day_paper_file_days__string_day__sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{day}/stamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether anything has changed, for screens that follow. */
+        get: operations["day_day_stamp_days__string_day__stamp_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -752,6 +872,41 @@ export interface paths {
         put?: never;
         /** Keep what happened on a screen; sent twice, it is kept once. */
         post: operations["bay_note_events_jobs__string_id__bay_events_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When a job's car comes and goes. */
+        get: operations["day_show_booking_jobs__string_id__booking_get"];
+        /** Book a car and promise a time. */
+        put: operations["day_book_job_jobs__string_id__booking_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/booking/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a booking back. */
+        post: operations["day_unbook_job_jobs__string_id__booking_remove_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1269,6 +1424,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The earliest honest time for a car. */
+        get: operations["day_honest_promise_jobs__string_id__promise_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/proposals": {
         parameters: {
             query?: never;
@@ -1473,6 +1645,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Copies, sizes and rules. */
+        get: operations["keeping_show_keeping_get"];
+        /** Where copies go besides. */
+        put: operations["keeping_set_keeping_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A copy by hand. */
+        post: operations["keeping_copy_now_copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/rehearse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What putting a copy back would give; nothing is touched. */
+        post: operations["keeping_rehearse_copy_rehearse_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a copy in the place of the shop. */
+        post: operations["keeping_restore_copy_restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/shop.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole shop as open files. */
+        get: operations["keeping_whole_shop_shop_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/labels.pdf": {
         parameters: {
             query?: never;
@@ -1629,6 +1887,143 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody, every device, every door. */
+        get: operations["people_show_people_get"];
+        put?: never;
+        /** Somebody new. */
+        post: operations["people_create_person_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/devices/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a device off the list. */
+        post: operations["people_remove_device_devices__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/doors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How long a screen stays open, and whether this is a home. */
+        put: operations["people_set_doors_doors_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/enrolment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A code for one device, as a picture too. */
+        post: operations["people_make_enrolment_enrolment_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change somebody's name, role, hours, skills, days off. */
+        patch: operations["people_change_person__string_id__patch"];
+        trace?: never;
+    };
+    "/api/people/{id}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give somebody a password until he changes it. */
+        put: operations["people_new_password__string_id__password_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take somebody off the list. */
+        post: operations["people_remove_person__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring somebody back. */
+        post: operations["people_restore_person__string_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pick-lists": {
         parameters: {
             query?: never;
@@ -1639,6 +2034,176 @@ export interface paths {
         /** Body styles and states. */
         get: operations["shop_pick_lists_pick_lists_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lessons, today's, one's record. */
+        get: operations["practice_show_home_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/people/{id}/alone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what somebody may shrink alone. */
+        put: operations["practice_set_alone_people__string_id__alone_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a run on a pane. */
+        post: operations["practice_begin_runs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A run out of a file, to look at. */
+        post: operations["practice_read_in_runs_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run as it stands. */
+        get: operations["practice_show_run_runs__string_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{id}/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run at a step. */
+        get: operations["practice_replay_runs__string_id__at_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run as a file. */
+        get: operations["practice_run_file_runs__string_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{id}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The robot on the same pane, film and day. */
+        post: operations["practice_show_how_runs__string_id__shown_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{id}/strokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Play strokes; the step they begin after makes sure that each is played once. */
+        post: operations["practice_play_runs__string_id__strokes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set a car's window as today's lesson. */
+        put: operations["practice_set_today_today_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2049,8 +2614,110 @@ export interface paths {
         /** Who is acting on this screen. */
         get: operations["session_get_session_get"];
         put?: never;
-        /** Act as somebody, or leave. */
-        post: operations["session_choose_person_post"];
+        /** Sign in with password or PIN; with nobody named, whoever sits there leaves. */
+        post: operations["session_sign_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enrol the device that asks, by a code that the owner gave out. */
+        post: operations["session_enrol_device_device_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The first person of a new shop, from the machine itself. */
+        post: operations["session_first_owner_owner_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one's own password; all one's other screens are signed out. */
+        put: operations["session_own_password_password_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The owner's first password after an older release, from the machine itself. */
+        post: operations["session_first_password_password__string_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set one's PIN for enrolled devices, or take it away; the password is asked for again. */
+        put: operations["session_own_pin_pin_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How one likes one's screens, on every device. */
+        put: operations["session_own_settings_settings_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2290,6 +2957,41 @@ export interface paths {
         put?: never;
         /** Take a pane off its car. */
         post: operations["shelf_remove_pane_shelf_panes__string_id__remove_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the shop runs its days. */
+        get: operations["day_show_shop_day_shop_day_get"];
+        /** Say how the shop runs its days. */
+        put: operations["day_set_shop_day_shop_day_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop-day/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new address for the calendar feed. */
+        post: operations["day_new_calendar_shop_day_calendar_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3048,6 +3750,16 @@ export interface components {
             window_id: string;
         };
         /**
+         * AloneBody
+         * @description What somebody may shrink alone.
+         */
+        AloneBody: {
+            /** Version */
+            version: number;
+            /** Words */
+            words: ("snap" | "card" | "hard")[];
+        };
+        /**
          * AnchorOut
          * @description Where the cross line goes, by a tape on the outside of the glass.
          */
@@ -3174,6 +3886,36 @@ export interface components {
             wind: boolean;
         };
         /**
+         * BayIn
+         * @description A bay: which shop door it is behind, and whether a raised hatch stands under that door.
+         */
+        BayIn: {
+            /**
+             * Door
+             * @default
+             */
+            door?: string;
+            /** Name */
+            name: string;
+            /**
+             * Under Door
+             * @default false
+             */
+            under_door?: boolean;
+        };
+        /**
+         * BayOnSheet
+         * @description A bay of the shop.
+         */
+        BayOnSheet: {
+            /** Door */
+            door: string;
+            /** Name */
+            name: string;
+            /** Under Door */
+            under_door: boolean;
+        };
+        /**
          * BayOut
          * @description The work of one car.
          */
@@ -3246,6 +3988,51 @@ export interface components {
             words: string;
         };
         /**
+         * BeginBody
+         * @description Which pane: a lesson, a window of a job, or a pane of the shelf; and for the latter which film.
+         */
+        BeginBody: {
+            /**
+             * Film Id
+             * @default null
+             */
+            film_id?: string | null;
+            /**
+             * Lesson
+             * @default null
+             */
+            lesson?: string | null;
+            /**
+             * Pane Id
+             * @default null
+             */
+            pane_id?: string | null;
+            /** @default null */
+            school?: components["schemas"]["School"] | null;
+            /**
+             * Seed
+             * @default null
+             */
+            seed?: number | null;
+            /**
+             * Window Id
+             * @default null
+             */
+            window_id?: string | null;
+        };
+        /**
+         * BestOut
+         * @description What somebody has done of a lesson.
+         */
+        BestOut: {
+            /** Best */
+            best: number | null;
+            /** Passes */
+            passes: number;
+            /** Runs */
+            runs: number;
+        };
+        /**
          * BinBody
          * @description Why what is left is thrown away.
          */
@@ -3310,6 +4097,81 @@ export interface components {
             label: string;
             /** Windows */
             windows: number;
+        };
+        /**
+         * BookingBody
+         * @description When a car comes and goes, and what is promised.
+         */
+        BookingBody: {
+            /**
+             * Chance
+             * @default null
+             */
+            chance?: number | null;
+            /**
+             * Drop Off At
+             * Format: date-time
+             */
+            drop_off_at: string;
+            /** Job Version */
+            job_version: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Pick Up From
+             * @default null
+             */
+            pick_up_from?: string | null;
+            /**
+             * Pick Up Until
+             * @default null
+             */
+            pick_up_until?: string | null;
+            /**
+             * Promised At
+             * @default null
+             */
+            promised_at?: string | null;
+            /** Version */
+            version: number;
+            /**
+             * Waits Here
+             * @default false
+             */
+            waits_here?: boolean;
+        };
+        /**
+         * BookingOut
+         * @description When a job's car comes and goes.
+         */
+        BookingOut: {
+            /** Day */
+            day: string | null;
+            /** Drop Off At */
+            drop_off_at: string | null;
+            /** Job Id */
+            job_id: string;
+            /** Job Version */
+            job_version: number;
+            /** Note */
+            note: string;
+            /** Pick Up From */
+            pick_up_from: string | null;
+            /** Pick Up Until */
+            pick_up_until: string | null;
+            /** Promised At */
+            promised_at: string | null;
+            /** Promises */
+            promises: components["schemas"]["PromisedOut"][];
+            /** Version */
+            version: number;
+            /** Waits Here */
+            waits_here: boolean;
+            /** Zone */
+            zone: string;
         };
         /**
          * CallAdviceOut
@@ -3429,6 +4291,18 @@ export interface components {
             open: components["schemas"]["OpenCall"][];
         };
         /**
+         * CannotOut
+         * @description What no plan can do, and the least that would mend it.
+         */
+        CannotOut: {
+            /** Job Id */
+            job_id: string;
+            /** Least */
+            least: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * CarFields
          * @description What a car is called.
          */
@@ -3487,6 +4361,59 @@ export interface components {
             minutes: number;
             /** Windows */
             windows: components["schemas"]["CarWindowOut"][];
+        };
+        /**
+         * CarOn
+         * @description A car on the sheet.
+         */
+        CarOn: {
+            /** Arrives */
+            arrives: number | null;
+            /** Arrives Words */
+            arrives_words: string;
+            /** Bay */
+            bay: string;
+            /** Booked */
+            booked: boolean;
+            /** Chance */
+            chance: number | null;
+            /** Customer */
+            customer: string;
+            /** Due */
+            due: number | null;
+            /** Due Words */
+            due_words: string;
+            in_bay: components["schemas"]["SpanOut"] | null;
+            /** Job Id */
+            job_id: string;
+            /** Late */
+            late: number;
+            /** Left Share */
+            left_share: number;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            /** Pick Up Words */
+            pick_up_words: string;
+            /** Promised At */
+            promised_at: string | null;
+            /** Ready */
+            ready: number | null;
+            /** Ready Words */
+            ready_words: string;
+            /** Status */
+            status: string;
+            /** Stuck */
+            stuck: boolean;
+            /** Title */
+            title: string;
+            /** Told */
+            told: string;
+            /** Waits Here */
+            waits_here: boolean;
+            /** Work */
+            work: number;
         };
         /**
          * CarPatch
@@ -3645,14 +4572,6 @@ export interface components {
             words: string;
         };
         /**
-         * ChooseBody
-         * @description The person who acts from now on, or nobody.
-         */
-        ChooseBody: {
-            /** Person Id */
-            person_id: string | null;
-        };
-        /**
          * ClauseOut
          * @description One clause of the law: its rule, what was found, and where it stands.
          */
@@ -3670,6 +4589,16 @@ export interface components {
             state: components["schemas"]["State"];
             /** Unconfirmed */
             unconfirmed: string[];
+        };
+        /**
+         * ClockSpan
+         * @description From one time of day to a later one.
+         */
+        ClockSpan: {
+            /** End */
+            end: string;
+            /** Start */
+            start: string;
         };
         /**
          * Closing
@@ -3740,6 +4669,44 @@ export interface components {
             percent: number;
             /** Words */
             words: string;
+        };
+        /**
+         * CopyBody
+         * @description Which copy.
+         */
+        CopyBody: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * CopyDifference
+         * @description What a copy does not have in common with the shop as it stands.
+         */
+        CopyDifference: {
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CopyOut
+         * @description A copy of the shop.
+         */
+        CopyOut: {
+            /** Made At */
+            made_at: string | null;
+            /** Name */
+            name: string;
+            /** Photos */
+            photos: number | null;
+            /** Release */
+            release: string;
+            /** Rows */
+            rows: number | null;
+            /** Size */
+            size: number;
+            /** Why */
+            why: string;
         };
         /**
          * CounterCar
@@ -4333,6 +5300,18 @@ export interface components {
             windows: string[];
         };
         /**
+         * DangerOut
+         * @description A promise that may not be kept.
+         */
+        DangerOut: {
+            /** Chance */
+            chance: number;
+            /** Job Id */
+            job_id: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * DayBody
          * @description Cars that are cut together.
          */
@@ -4359,6 +5338,18 @@ export interface components {
             vehicle_label: string;
         };
         /**
+         * DayCount
+         * @description How many cars a day has.
+         */
+        DayCount: {
+            /** Cars */
+            cars: number;
+            /** Day */
+            day: string;
+            /** Open */
+            open: boolean;
+        };
+        /**
          * DayCutBody
          * @description The plan of several cars that was cut.
          */
@@ -4377,6 +5368,58 @@ export interface components {
              * @default false
              */
             sure?: boolean;
+        };
+        /**
+         * DayDecisions
+         * @description Decisions about a day; only what is sent is changed.
+         */
+        DayDecisions: {
+            /**
+             * Away
+             * @default null
+             */
+            away?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Bays
+             * @default null
+             */
+            bays?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Damp
+             * @default null
+             */
+            damp?: boolean | null;
+            /**
+             * Free All
+             * @default false
+             */
+            free_all?: boolean;
+            /**
+             * Locks
+             * @default null
+             */
+            locks?: components["schemas"]["LockIn"][] | null;
+            /**
+             * No Sun
+             * @default null
+             */
+            no_sun?: boolean | null;
+            /**
+             * Overtime
+             * @default null
+             */
+            overtime?: number | null;
+            /**
+             * Together
+             * @default null
+             */
+            together?: string[] | null;
+            /** Version */
+            version: number;
         };
         /**
          * DayFilmOut
@@ -4399,6 +5442,89 @@ export interface components {
             cars: components["schemas"]["DayCarOut"][];
         };
         /**
+         * DaySheetOut
+         * @description The plan of a day.
+         */
+        DaySheetOut: {
+            /** Basis */
+            basis: string;
+            /** Bays */
+            bays: components["schemas"]["BayOnSheet"][];
+            /** Begins */
+            begins: number;
+            /** Cannot */
+            cannot: components["schemas"]["CannotOut"][];
+            /** Cars */
+            cars: components["schemas"]["CarOn"][];
+            /** Danger */
+            danger: components["schemas"]["DangerOut"][];
+            /** Day */
+            day: string;
+            /** Days */
+            days: components["schemas"]["DayCount"][];
+            decided: components["schemas"]["DecidedOut"];
+            /** Done */
+            done: components["schemas"]["DoneOn"][];
+            /** Ends */
+            ends: number;
+            /** Headline */
+            headline: string;
+            /** Late */
+            late: number;
+            /** Late Least */
+            late_least: number;
+            /** Left Out */
+            left_out: components["schemas"]["CannotOut"][];
+            /** Looked */
+            looked: boolean;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Now */
+            now: number | null;
+            /** Overtime */
+            overtime: number;
+            /** Overtime Least */
+            overtime_least: number;
+            /** People */
+            people: components["schemas"]["HandOut"][];
+            /** Proven */
+            proven: boolean;
+            /** Stamp */
+            stamp: string;
+            /** Sun */
+            sun: components["schemas"]["SpanOut"][];
+            /** Sure */
+            sure: number;
+            /** Task Id */
+            task_id: string | null;
+            /** Tasks */
+            tasks: components["schemas"]["TaskOn"][];
+            /** Title */
+            title: string;
+            /** Today */
+            today: boolean;
+            /** Together */
+            together: components["schemas"]["TogetherOut"][];
+            /** Told */
+            told: string[];
+            /** Version */
+            version: number;
+            /** Waiting */
+            waiting: number;
+            /** Waiting Least */
+            waiting_least: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * DayStampOut
+         * @description Whether anything on a day has changed.
+         */
+        DayStampOut: {
+            /** Stamp */
+            stamp: string;
+        };
+        /**
          * DecideBody
          * @description What becomes of it; no decision: as the standard says.
          */
@@ -4419,11 +5545,54 @@ export interface components {
             version: number;
         };
         /**
+         * DecidedOut
+         * @description What people decided about the day.
+         */
+        DecidedOut: {
+            /** Away */
+            away: {
+                [key: string]: string;
+            };
+            /** Bays */
+            bays: {
+                [key: string]: string;
+            };
+            /** Damp */
+            damp: boolean;
+            /** No Sun */
+            no_sun: boolean;
+            /** Overtime */
+            overtime: number;
+            /** Together */
+            together: string[];
+        };
+        /**
          * Decision
          * @description What becomes of a flaw.
          * @enum {string}
          */
         Decision: "keep" | "touch_up" | "redo";
+        /**
+         * DeviceOut
+         * @description An enrolled device.
+         */
+        DeviceOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Enrolled By */
+            enrolled_by: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** This One */
+            this_one: boolean;
+            /** Version */
+            version: number;
+        };
         /**
          * DifferenceOut
          * @description How far a drawing is from the true pattern.
@@ -4435,6 +5604,60 @@ export interface components {
             taller_mm: number;
             /** Wider Mm */
             wider_mm: number;
+        };
+        /**
+         * DoneOn
+         * @description Work that was done, as it was ticked.
+         */
+        DoneOn: {
+            /** End */
+            end: number;
+            /** Job Id */
+            job_id: string;
+            /** Start */
+            start: number;
+            /** Words */
+            words: string;
+            /** Worker */
+            worker: string;
+        };
+        /**
+         * DoorsBody
+         * @description How long nobody may touch a screen before it is locked; whether this is a home.
+         */
+        DoorsBody: {
+            /** Home */
+            home: boolean;
+            /** Idle Minutes Bench */
+            idle_minutes_bench: number;
+            /** Idle Minutes Device */
+            idle_minutes_device: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * DoorsOut
+         * @description What is opened to whom.
+         */
+        DoorsOut: {
+            /** Addresses */
+            addresses: string[];
+            /** Fingerprint */
+            fingerprint: string;
+            /** Home */
+            home: boolean;
+            /** Idle Minutes Bench */
+            idle_minutes_bench: number;
+            /** Idle Minutes Device */
+            idle_minutes_device: number;
+            /** Lan */
+            lan: boolean;
+            /** Plain */
+            plain: string;
+            /** Told */
+            told: string[];
+            /** Version */
+            version: number;
         };
         /**
          * DrawingIn
@@ -4500,6 +5723,33 @@ export interface components {
             /** Window Id */
             window_id: string;
             word: components["schemas"]["VerdictWord"];
+        };
+        /**
+         * EnrolBody
+         * @description A device that is enrolled by a code which the owner gave out.
+         */
+        EnrolBody: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * EnrolmentOut
+         * @description A code for one device, with where to type it.
+         */
+        EnrolmentOut: {
+            /** Address */
+            address: string;
+            /** Code */
+            code: string;
+            /** Qr Svg */
+            qr_svg: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * EraseBody
@@ -5250,6 +6500,24 @@ export interface components {
             quarter: components["schemas"]["Quarter"];
         };
         /**
+         * FirstOwnerBody
+         * @description The first person of a new shop.
+         */
+        FirstOwnerBody: {
+            /**
+             * Home
+             * @default false
+             */
+            home?: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Password
+             * @default null
+             */
+            password?: string | null;
+        };
+        /**
          * FitOut
          * @description How well the readings close.
          */
@@ -5569,6 +6837,44 @@ export interface components {
             stock_id: string;
         };
         /**
+         * FrameOut
+         * @description A run at one step, as it is seen from outside.
+         */
+        FrameOut: {
+            /** Dry */
+            dry: boolean;
+            /** Events */
+            events: components["schemas"]["SlipOut"][];
+            /** Glass C */
+            glass_c: number;
+            h_way: components["schemas"]["Unrolled"] | null;
+            hint: components["schemas"]["HintOut"];
+            lie: components["schemas"]["Unrolled"];
+            /** Looks */
+            looks: string;
+            /** Marks */
+            marks: string;
+            /** Over */
+            over: boolean;
+            /** Ridges */
+            ridges: number[][];
+            /** Sheeted */
+            sheeted: boolean;
+            /** Stands */
+            stands: string;
+            /** Step */
+            step: number;
+            /** Taken */
+            taken: boolean;
+            /** Trimmed */
+            trimmed: boolean;
+            /** Warmth */
+            warmth: string;
+            way: components["schemas"]["Unrolled"] | null;
+            /** Wet */
+            wet: boolean;
+        };
+        /**
          * FullRollBody
          * @description A full roll of a film, as the tape reads it.
          */
@@ -5612,6 +6918,24 @@ export interface components {
          * @enum {string}
          */
         GlassType: "tempered" | "laminated" | "coated" | "plastic" | "unknown";
+        /**
+         * HandOut
+         * @description Somebody who could work on this day.
+         */
+        HandOut: {
+            /** Away */
+            away: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Spans */
+            spans: components["schemas"]["SpanOut"][];
+            /** Work */
+            work: number;
+        };
         /**
          * HandoverOut
          * @description A car about to be handed over.
@@ -5727,6 +7051,18 @@ export interface components {
             station: string;
             /** Window Id */
             window_id: string;
+        };
+        /**
+         * HintOut
+         * @description A sentence of the tutor, and where it is about.
+         */
+        HintOut: {
+            /** About */
+            about: string;
+            /** At */
+            at: number[] | null;
+            /** Words */
+            words: string;
         };
         /**
          * History
@@ -6289,6 +7625,48 @@ export interface components {
             version: number;
         };
         /**
+         * KeepingBody
+         * @description Where copies go besides; empty: nowhere.
+         */
+        KeepingBody: {
+            /** Second Folder */
+            second_folder: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * KeepingOut
+         * @description Copies, sizes and rules.
+         */
+        KeepingOut: {
+            /** Copies */
+            copies: components["schemas"]["CopyOut"][];
+            /** Database Bytes */
+            database_bytes: number;
+            /** Folder */
+            folder: string;
+            /** Free Bytes */
+            free_bytes: number;
+            /** Growth */
+            growth: components["schemas"]["SizeOut"][];
+            /** Journal Bytes */
+            journal_bytes: number;
+            /** Last At */
+            last_at: string;
+            /** Last Bad */
+            last_bad: boolean;
+            /** Last Words */
+            last_words: string;
+            /** Photo Bytes */
+            photo_bytes: number;
+            /** Rules */
+            rules: string[];
+            /** Second Folder */
+            second_folder: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * KeptHereOut
          * @description What keeps the car here.
          */
@@ -6372,6 +7750,24 @@ export interface components {
             version: string;
         };
         /**
+         * LearnerOut
+         * @description Somebody on the practice glass, as the lead sees him.
+         */
+        LearnerOut: {
+            /** Alone */
+            alone: components["schemas"]["ShrinkWord"][];
+            /** Lessons */
+            lessons: {
+                [key: string]: components["schemas"]["BestOut"];
+            };
+            /** Name */
+            name: string;
+            /** Person Id */
+            person_id: string;
+            /** Shown */
+            shown: components["schemas"]["ShrinkWord"][];
+        };
+        /**
          * LeastSheet
          * @description The lightest-needed film: the highest limit and the least sheet VLT that clears it.
          */
@@ -6421,6 +7817,27 @@ export interface components {
          */
         LedgerTable: "film" | "waste" | "yield" | "redo" | "readings" | "time" | "money";
         /**
+         * LessonOut
+         * @description A lesson.
+         */
+        LessonOut: {
+            /** Film */
+            film: string;
+            /** Key */
+            key: string;
+            mine: components["schemas"]["BestOut"];
+            /** Outline */
+            outline: number[][];
+            /** Percent */
+            percent: number;
+            school: components["schemas"]["School"];
+            /** Teaches */
+            teaches: string;
+            /** Title */
+            title: string;
+            word: components["schemas"]["ShrinkWord"];
+        };
+        /**
          * LetterheadBody
          * @description In whose name papers go out.
          */
@@ -6461,6 +7878,29 @@ export interface components {
          */
         Level: "size" | "shape" | "curve";
         /**
+         * LieOut
+         * @description A pane on its film, laid one way; where things stand on its grid.
+         */
+        LieOut: {
+            /** On Glass */
+            on_glass: string;
+            /** Order */
+            order: components["schemas"]["Quarter"][];
+            /** Outline */
+            outline: number[][];
+            /** Side Lines */
+            side_lines: number[];
+            /** U From */
+            u_from: number;
+            /** U Step */
+            u_step: number;
+            /** V From */
+            v_from: number;
+            /** V Step */
+            v_step: number;
+            way: components["schemas"]["Unrolled"];
+        };
+        /**
          * LineKind
          * @description What a line on the drawing stands for.
          * @enum {string}
@@ -6492,6 +7932,24 @@ export interface components {
             sentence: string;
             /** Vocabulary */
             vocabulary: string[];
+        };
+        /**
+         * LockIn
+         * @description A task that stays where a person put it; neither person nor time: it is let go.
+         */
+        LockIn: {
+            /**
+             * Start
+             * @default null
+             */
+            start?: number | null;
+            /** Task */
+            task: string;
+            /**
+             * Worker
+             * @default
+             */
+            worker?: string;
         };
         /**
          * LookAgainBody
@@ -6767,6 +8225,16 @@ export interface components {
             lots: components["schemas"]["LotNameOut"][];
         };
         /**
+         * MarkOut
+         * @description A mark on the axis of time.
+         */
+        MarkOut: {
+            /** Minute */
+            minute: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * MergeBody
          * @description Two records of one customer become one.
          */
@@ -6892,6 +8360,22 @@ export interface components {
             person: string;
         };
         /**
+         * NameOut
+         * @description Somebody who could sign in.
+         */
+        NameOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** No Password */
+            no_password: boolean;
+            /** Pin */
+            pin: boolean;
+            /** Role */
+            role: string;
+        };
+        /**
          * NearList
          * @description Records near a window's size, nearest first.
          */
@@ -6918,6 +8402,16 @@ export interface components {
             ring: number[][];
             /** Told */
             told: string;
+        };
+        /**
+         * NewPasswordBody
+         * @description A password that the owner gives somebody, until he changes it.
+         */
+        NewPasswordBody: {
+            /** Password */
+            password: string;
+            /** Version */
+            version: number;
         };
         /**
          * OffcutOut
@@ -7047,6 +8541,29 @@ export interface components {
             words: string;
         };
         /**
+         * OwnPasswordBody
+         * @description A new password of one's own.
+         */
+        OwnPasswordBody: {
+            /** New */
+            new: string;
+            /**
+             * Old
+             * @default null
+             */
+            old?: string | null;
+        };
+        /**
+         * OwnPinBody
+         * @description A PIN for enrolled devices; none takes it away.
+         */
+        OwnPinBody: {
+            /** Password */
+            password: string;
+            /** Pin */
+            pin: string | null;
+        };
+        /**
          * OwnSchoolsBody
          * @description One's own answers; none: as the shop.
          */
@@ -7057,6 +8574,36 @@ export interface components {
             schools: {
                 [key: string]: string | null;
             };
+            /** Version */
+            version: number;
+        };
+        /**
+         * OwnSettings
+         * @description How somebody likes his screens; it goes with him from device to device.
+         */
+        OwnSettings: {
+            /**
+             * Setting
+             * @default null
+             */
+            setting?: ("bench" | "bay-light" | "bay-dark") | null;
+            /**
+             * Text
+             * @default null
+             */
+            text?: ("normal" | "large" | "largest") | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit?: ("in" | "mm") | null;
+        };
+        /**
+         * OwnSettingsBody
+         * @description How somebody likes his screens.
+         */
+        OwnSettingsBody: {
+            settings: components["schemas"]["OwnSettings"];
             /** Version */
             version: number;
         };
@@ -7298,16 +8845,109 @@ export interface components {
          */
         Part: "" | "left" | "right" | "strip_1" | "strip_2" | "strip_3" | "strip_4" | "strip_5" | "strip_6";
         /**
-         * PersonOut
-         * @description Someone who works in the shop.
+         * PeopleOut
+         * @description People, devices and doors.
          */
-        PersonOut: {
+        PeopleOut: {
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            doors: components["schemas"]["DoorsOut"];
+            /** People */
+            people: components["schemas"]["PersonCard"][];
+        };
+        /**
+         * PersonCard
+         * @description Somebody who works here, as the owner sees him.
+         */
+        PersonCard: {
+            /** Days Off */
+            days_off: string[];
+            /** Here */
+            here: number;
+            /** Hours */
+            hours: {
+                [key: string]: components["schemas"]["ClockSpan"][];
+            } | null;
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /** Password */
+            password: boolean;
+            /** Pin */
+            pin: boolean;
+            /** Prices */
+            prices: boolean;
+            /** Removed */
+            removed: boolean;
             /** Role */
             role: string;
+            /** Skills */
+            skills: components["schemas"]["Skill"][];
+            /** To Be Changed */
+            to_be_changed: boolean;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PersonCreate
+         * @description Somebody new, with a first password that he changes when he first signs in.
+         */
+        PersonCreate: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "lead" | "installer" | "learner" | "counter";
+        };
+        /**
+         * PersonPatch
+         * @description Changes of somebody; only what is sent is changed.
+         */
+        PersonPatch: {
+            /**
+             * Days Off
+             * @default null
+             */
+            days_off?: string[] | null;
+            /**
+             * Hours
+             * @default null
+             */
+            hours?: {
+                [key: string]: components["schemas"]["ClockSpan"][];
+            } | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Own Hours
+             * @default null
+             */
+            own_hours?: boolean | null;
+            /**
+             * Prices
+             * @default null
+             */
+            prices?: boolean | null;
+            /**
+             * Role
+             * @default null
+             */
+            role?: ("owner" | "lead" | "installer" | "learner" | "counter") | null;
+            /**
+             * Skills
+             * @default null
+             */
+            skills?: components["schemas"]["Skill"][] | null;
+            /** Version */
+            version: number;
         };
         /**
          * Phase
@@ -7367,6 +9007,12 @@ export interface components {
             /** States */
             states: components["schemas"]["StateOut"][];
         };
+        /**
+         * Place
+         * @description Where a task is done.
+         * @enum {string}
+         */
+        Place: "bay" | "yard" | "bench";
         /**
          * PlaceOut
          * @description The same drawn up to what lies near; ``refused`` says why it cannot be cut there, if so.
@@ -7854,6 +9500,121 @@ export interface components {
          */
         Position: "windshield" | "front_side" | "rear_side" | "rear_window" | "roof";
         /**
+         * PracticeFile
+         * @description A run as a file.
+         */
+        PracticeFile: {
+            /**
+             * Format
+             * @default elumbra-practice
+             * @constant
+             */
+            format?: "elumbra-practice";
+            /**
+             * Format Version
+             * @default 1
+             * @constant
+             */
+            format_version?: 1;
+            /** Rules */
+            rules: string;
+            /** Seed */
+            seed: number;
+            /** Setup */
+            setup: {
+                [key: string]: unknown;
+            };
+            /** Steps */
+            steps: number;
+            /** Strokes */
+            strokes: unknown[][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * PracticeOut
+         * @description The practice glass before a run.
+         */
+        PracticeOut: {
+            /** Alone */
+            alone: components["schemas"]["ShrinkWord"][];
+            /** Alone Version */
+            alone_version: number;
+            /** Headline */
+            headline: string;
+            /** Learners */
+            learners: components["schemas"]["LearnerOut"][];
+            /** Lessons */
+            lessons: components["schemas"]["LessonOut"][];
+            /** Runs */
+            runs: components["schemas"]["RunBrief"][];
+            /** Simplified */
+            simplified: string[];
+            today: components["schemas"]["TodayOut"] | null;
+            /** Today Version */
+            today_version: number;
+        };
+        /**
+         * PracticeReplayOut
+         * @description A run at a step, with the heat that film has had so far and what hands did just then.
+         */
+        PracticeReplayOut: {
+            frame: components["schemas"]["FrameOut"];
+            /** Hands */
+            hands: unknown[][];
+            /** Trace */
+            trace: string;
+        };
+        /**
+         * PracticeRunOut
+         * @description A run: its pane, its film, and where it stands.
+         */
+        PracticeRunOut: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "hand" | "robot" | "file";
+            /** Columns */
+            columns: number;
+            /** Damages */
+            damages: string[];
+            /** Film */
+            film: string;
+            frame: components["schemas"]["FrameOut"] | null;
+            /** Id */
+            id: string;
+            /** Lesson */
+            lesson: string;
+            /** Lies */
+            lies: components["schemas"]["LieOut"][];
+            /** Limit Percent */
+            limit_percent: number;
+            /** Mine */
+            mine: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Person */
+            person: string;
+            /** Rows */
+            rows: number;
+            /** Rules */
+            rules: string;
+            school: components["schemas"]["School"];
+            score: components["schemas"]["ScoreOut"] | null;
+            /** Seed */
+            seed: number;
+            /** Strokes */
+            strokes: number;
+            /** Stuck */
+            stuck: string;
+            /** Teaches */
+            teaches: string;
+            /** Title */
+            title: string;
+            word: components["schemas"]["ShrinkWord"];
+        };
+        /**
          * PriceListBody
          * @description Prices as the shop has them.
          */
@@ -7916,6 +9677,50 @@ export interface components {
          * @enum {string}
          */
         PricedFor: "film" | "removal" | "extra" | "own" | "tax";
+        /**
+         * PromiseOut
+         * @description The earliest honest time for a car.
+         */
+        PromiseOut: {
+            /** At */
+            at: string | null;
+            /** Day */
+            day: string | null;
+            /** Drop Off At */
+            drop_off_at: string | null;
+            /** Endangers */
+            endangers: string[];
+            /** Kept */
+            kept: number | null;
+            /** Sure */
+            sure: number;
+            /** Told */
+            told: string[];
+            /** Tried */
+            tried: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PromisedOut
+         * @description Something that was promised once.
+         */
+        PromisedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Chance */
+            chance: number | null;
+            /** Person */
+            person: string;
+            /**
+             * Promised At
+             * Format: date-time
+             */
+            promised_at: string;
+        };
         /**
          * ProposalKind
          * @description What a proposal aims at.
@@ -8553,6 +10358,26 @@ export interface components {
          */
         RegisteredAs: "sedan" | "coupe" | "hatchback" | "station_wagon" | "hardtop" | "convertible" | "suv" | "minivan" | "van" | "pickup" | "truck" | "bus" | "limousine" | "motor_home";
         /**
+         * RehearsalOut
+         * @description What putting a copy back would give.
+         */
+        RehearsalOut: {
+            /** Customers */
+            customers: number;
+            /** Differs */
+            differs: components["schemas"]["CopyDifference"][];
+            /** Jobs */
+            jobs: number;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: number;
+            /** Upgraded */
+            upgraded: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * RemedyOut
          * @description One thing to do.
          */
@@ -8565,6 +10390,52 @@ export interface components {
             press: string;
             /** Tool */
             tool: string;
+        };
+        /**
+         * RescueOut
+         * @description What would save a promise.
+         */
+        RescueOut: {
+            /** Chance */
+            chance: number;
+            /** Job Id */
+            job_id: string;
+            /** Ways */
+            ways: components["schemas"]["RescueWay"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * RescueWay
+         * @description One thing that would help, and by how much.
+         */
+        RescueWay: {
+            /** Chance */
+            chance: number;
+            /** Costs */
+            costs: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RestoreBody
+         * @description Which copy is put back; its name is typed once more.
+         */
+        RestoreBody: {
+            /** Again */
+            again: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * RestoredOut
+         * @description A copy that was put back.
+         */
+        RestoredOut: {
+            /** Before */
+            before: string;
+            /** Words */
+            words: string;
         };
         /**
          * ResultBody
@@ -8749,6 +10620,33 @@ export interface components {
             x_mm: number;
         };
         /**
+         * RunBrief
+         * @description A run in a list.
+         */
+        RunBrief: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Headline */
+            headline: string;
+            /** Id */
+            id: string;
+            /** Lesson */
+            lesson: string;
+            /** Over */
+            over: boolean;
+            /** Passed */
+            passed: boolean;
+            /** Points */
+            points: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * RunOut
          * @description The work on one window, on its old film, or on the car before or after its windows.
          */
@@ -8820,6 +10718,12 @@ export interface components {
             /** Window */
             window: string;
         };
+        /**
+         * School
+         * @description How film lies while it is shrunk (handbook, section 8).
+         * @enum {string}
+         */
+        School: "dry" | "wet" | "snap";
         /**
          * SchoolAsk
          * @description A question on the school, and what can be answered.
@@ -8902,11 +10806,60 @@ export interface components {
             shop_version: number;
         };
         /**
+         * ScoreOut
+         * @description What a run was worth.
+         */
+        ScoreOut: {
+            /** Flat Percent */
+            flat_percent: number;
+            /** Headline */
+            headline: string;
+            /** Parts */
+            parts: components["schemas"]["ScorePartOut"][];
+            /** Passed */
+            passed: boolean;
+            /** Points */
+            points: number;
+        };
+        /**
+         * ScorePartOut
+         * @description One part of a score.
+         */
+        ScorePartOut: {
+            /** Most */
+            most: number;
+            /** Name */
+            name: string;
+            /** Points */
+            points: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Seat
          * @description Where the one who looks is.
          * @enum {string}
          */
         Seat: "outside" | "inside";
+        /**
+         * SeatedOut
+         * @description Who sits at this screen.
+         */
+        SeatedOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Pin */
+            pin: boolean;
+            /** Prices */
+            prices: boolean;
+            /** Role */
+            role: string;
+            settings: components["schemas"]["OwnSettings"];
+            /** Settings Version */
+            settings_version: number;
+        };
         /**
          * ServesOut
          * @description What a pane is good for as it is known; missing readings stand by.
@@ -8923,9 +10876,29 @@ export interface components {
          * @description Who is acting, and who could be.
          */
         SessionOut: {
+            /** At The Machine */
+            at_the_machine: boolean;
+            /** Device */
+            device: string;
+            /** Ended */
+            ended: string;
+            /** First Start */
+            first_start: boolean;
+            /** Home */
+            home: boolean;
+            /** Known Passwords */
+            known_passwords: {
+                [key: string]: string;
+            };
+            /** Must Change */
+            must_change: boolean;
             /** People */
-            people: components["schemas"]["PersonOut"][];
-            person: components["schemas"]["PersonOut"] | null;
+            people: components["schemas"]["NameOut"][];
+            person: components["schemas"]["SeatedOut"] | null;
+            /** Secure */
+            secure: boolean;
+            /** Version */
+            version: string;
         };
         /**
          * ShadeOut
@@ -9129,6 +11102,54 @@ export interface components {
             revision: number;
         };
         /**
+         * ShopDayBody
+         * @description How the shop runs its days.
+         */
+        ShopDayBody: {
+            /** Bays */
+            bays: components["schemas"]["BayIn"][];
+            /** Closed Days */
+            closed_days: string[];
+            /** Hours */
+            hours: {
+                [key: string]: components["schemas"]["ClockSpan"][];
+            };
+            /** Sun */
+            sun: components["schemas"]["ClockSpan"][];
+            /** Version */
+            version: number;
+            /** Yard Places */
+            yard_places: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * ShopDayOut
+         * @description How the shop runs its days.
+         */
+        ShopDayOut: {
+            /** Bays */
+            bays: components["schemas"]["BayOnSheet"][];
+            /** Calendar */
+            calendar: string;
+            /** Closed Days */
+            closed_days: string[];
+            /** Hours */
+            hours: {
+                [key: string]: components["schemas"]["ClockSpan"][];
+            };
+            /** Machine Zone */
+            machine_zone: string;
+            /** Sun */
+            sun: components["schemas"]["ClockSpan"][];
+            /** Version */
+            version: number;
+            /** Yard Places */
+            yard_places: number;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * ShopSchoolsBody
          * @description The shop's own answers; none goes back to ours.
          */
@@ -9274,6 +11295,32 @@ export interface components {
             version: number;
         };
         /**
+         * SignInBody
+         * @description Who signs in, by what; nobody: whoever sits there leaves.
+         */
+        SignInBody: {
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Password
+             * @default null
+             */
+            password?: string | null;
+            /**
+             * Person Id
+             * @default null
+             */
+            person_id?: string | null;
+            /**
+             * Pin
+             * @default null
+             */
+            pin?: string | null;
+        };
+        /**
          * SignedOut
          * @description Who signed.
          */
@@ -9290,6 +11337,44 @@ export interface components {
             how: "signature" | "paper" | "spoken";
             /** Name */
             name: string;
+        };
+        /**
+         * SizeOut
+         * @description How large the shop was on a day.
+         */
+        SizeOut: {
+            /** Day */
+            day: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * Skill
+         * @description What a person may do; each task asks for one.
+         * @enum {string}
+         */
+        Skill: "prep" | "cut" | "shrink" | "shrink_curved" | "film" | "strip" | "look";
+        /**
+         * SlipOut
+         * @description Something that went wrong.
+         */
+        SlipOut: {
+            /** Damage */
+            damage: string;
+            /** Instead */
+            instead: string;
+            /** Rule */
+            rule: string;
+            /** Source */
+            source: string;
+            /** Step */
+            step: number;
+            /** Words */
+            words: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * SlitBody
@@ -9345,6 +11430,16 @@ export interface components {
              * @default
              */
             person?: string;
+        };
+        /**
+         * SpanOut
+         * @description Minutes of the day, from and to.
+         */
+        SpanOut: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
         };
         /**
          * StandardBody
@@ -9901,6 +11996,18 @@ export interface components {
             window_id: string;
         };
         /**
+         * StrokesBody
+         * @description What hands did: from the step that the screen had, up to where.
+         */
+        StrokesBody: {
+            /** After */
+            after: number;
+            /** Strokes */
+            strokes: unknown[][];
+            /** Until */
+            until: number;
+        };
+        /**
          * SunSide
          * @description Which side of the car the sun stands on.
          * @enum {string}
@@ -9912,6 +12019,36 @@ export interface components {
          * @enum {string}
          */
         TapeMode: "surface" | "chord";
+        /**
+         * TaskOn
+         * @description A task on the sheet.
+         */
+        TaskOn: {
+            /** End */
+            end: number;
+            /** End Words */
+            end_words: string;
+            /** Id */
+            id: string;
+            /** Job Id */
+            job_id: string;
+            /** Label */
+            label: string;
+            /** Locked */
+            locked: boolean;
+            place: components["schemas"]["Place"];
+            skill: components["schemas"]["Skill"];
+            /** Start */
+            start: number;
+            /** Start Words */
+            start_words: string;
+            /** Wait Until */
+            wait_until: number;
+            /** Words */
+            words: string;
+            /** Worker */
+            worker: string;
+        };
         /**
          * TaskOut
          * @description A layout being worked out, or worked out; ``plan`` is the best verified one so far.
@@ -10052,6 +12189,51 @@ export interface components {
             what: string;
         };
         /**
+         * TodayBody
+         * @description Today's lesson; no window: there is none.
+         */
+        TodayBody: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Version */
+            version: number;
+            /** Window Id */
+            window_id: string | null;
+        };
+        /**
+         * TodayOut
+         * @description The pane that the lead set as today's lesson.
+         */
+        TodayOut: {
+            /** Job Id */
+            job_id: string;
+            /** Note */
+            note: string;
+            /** Title */
+            title: string;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
+         * TogetherOut
+         * @description A film that several cars of the day take.
+         */
+        TogetherOut: {
+            /** Cars */
+            cars: number;
+            /** Chosen */
+            chosen: boolean;
+            /** Film Id */
+            film_id: string;
+            /** Name */
+            name: string;
+            /** Saves */
+            saves: number;
+        };
+        /**
          * Told
          * @description What the record says of a fact.
          * @enum {string}
@@ -10080,6 +12262,14 @@ export interface components {
          */
         Turn: 0 | 90 | 180 | 270;
         /**
+         * UnbookBody
+         * @description A booking that is taken back.
+         */
+        UnbookBody: {
+            /** Version */
+            version: number;
+        };
+        /**
          * Unit
          * @description What the standard counts on.
          * @enum {string}
@@ -10097,6 +12287,12 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /**
+         * Unrolled
+         * @description How the film is turned on the glass.
+         * @enum {string}
+         */
+        Unrolled: "across" | "up";
         /**
          * UseOut
          * @description A job whose window came from a pane.
@@ -11443,6 +13639,98 @@ export interface operations {
             };
         };
     };
+    day_calendar_file_calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_calendar_feed_calendar__string_key__ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     calls_callers_callers_get: {
         parameters: {
             query?: {
@@ -12482,6 +14770,295 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaskOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_show_day_days__string_day__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaySheetOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_decide_day_days__string_day__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayDecisions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaySheetOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_plan_day_better_days__string_day__plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DaySheetOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_rescue_promise_days__string_day__rescue__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescueOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_day_paper_file_days__string_day__sheet_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["Paper"];
+            };
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_day_stamp_days__string_day__stamp_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayStampOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13666,6 +16243,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_show_booking_jobs__string_id__booking_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_book_job_jobs__string_id__booking_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_unbook_job_jobs__string_id__booking_remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnbookBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15238,6 +17964,55 @@ export interface operations {
             };
         };
     };
+    day_honest_promise_jobs__string_id__promise_get: {
+        parameters: {
+            query?: {
+                drop_off_at?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromiseOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_proposals_jobs__string_id__proposals_get: {
         parameters: {
             query?: never;
@@ -15799,6 +18574,288 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keeping_show_keeping_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keeping_set_keeping_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keeping_copy_now_copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keeping_rehearse_copy_rehearse_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keeping_restore_copy_restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    keeping_whole_shop_shop_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -16400,6 +19457,449 @@ export interface operations {
             };
         };
     };
+    people_show_people_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_create_person_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonCreate"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_remove_device_devices__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_set_doors_doors_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoorsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_make_enrolment_enrolment_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnrolmentOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_change_person__string_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_new_password__string_id__password_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_remove_person__string_id__remove_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    people_restore_person__string_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shop_pick_lists_pick_lists_get: {
         parameters: {
             query?: never;
@@ -16416,6 +19916,490 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PickLists"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_show_home_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_set_alone_people__string_id__alone_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AloneBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_begin_runs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRunOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_read_in_runs_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeFile"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRunOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_show_run_runs__string_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRunOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_replay_runs__string_id__at_get: {
+        parameters: {
+            query: {
+                step: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeReplayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_run_file_runs__string_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_show_how_runs__string_id__shown_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRunOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_play_runs__string_id__strokes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrokesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_set_today_today_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TodayBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17677,7 +21661,7 @@ export interface operations {
             };
         };
     };
-    session_choose_person_post: {
+    session_sign_in_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -17686,7 +21670,303 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChooseBody"];
+                "application/json": components["schemas"]["SignInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_enrol_device_device_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnrolBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_first_owner_owner_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstOwnerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_own_password_password_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_first_password_password__string_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_own_pin_pin_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPinBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    session_own_settings_settings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnSettingsBody"];
             };
         };
         responses: {
@@ -18432,6 +22712,145 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfCarOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_show_shop_day_shop_day_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_set_shop_day_shop_day_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopDayBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDayOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    day_new_calendar_shop_day_calendar_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDayOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,9 +1,11 @@
 import { CssBaseline, ThemeProvider } from "@mui/material";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient } from "@tanstack/react-query";
+import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { useMemo } from "react";
 import { RouterProvider } from "react-router";
 import { Problem } from "../api/unwrap";
 import { makeTheme, NoticeProvider, SettingsProvider, useSettings } from "../shared";
+import { followServer, isKept, KEPT_FIRST, KEPT_MS, persister } from "./offline";
 import { router } from "./router";
 
 const RETRY_MS = 1500;
@@ -25,6 +27,12 @@ const queryClient = new QueryClient({
   },
 });
 
+// The first try goes out; while the server is away further ones wait, and what is shown stays.
+const KEPT = { gcTime: KEPT_MS, networkMode: "offlineFirst" } as const;
+followServer();
+for (const name of KEPT_FIRST) queryClient.setQueryDefaults([name], KEPT);
+queryClient.setQueryDefaults(["jobs", "one"], KEPT);
+
 function Themed() {
   const { setting } = useSettings();
   const theme = useMemo(() => makeTheme(setting), [setting]);
@@ -40,10 +48,18 @@ function Themed() {
 
 export function App() {
   return (
-    <QueryClientProvider client={queryClient}>
+    <PersistQueryClientProvider
+      client={queryClient}
+      persistOptions={{
+        persister,
+        maxAge: KEPT_MS,
+        buster: __APP_VERSION__,
+        dehydrateOptions: { shouldDehydrateQuery: isKept, shouldDehydrateMutation: () => false },
+      }}
+    >
       <SettingsProvider>
         <Themed />
       </SettingsProvider>
-    </QueryClientProvider>
+    </PersistQueryClientProvider>
   );
 }

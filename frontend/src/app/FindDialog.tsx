@@ -20,7 +20,10 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
   const asked = useDeferredValue(typed);
   const shelf = useQuery(shelfQuery(asked));
   const hits = useQuery(findQuery(asked));
-  const found: Found[] = [
+  // Offered once all have answered for what is typed: Enter takes the first, which no late answer pushes down.
+  const waits =
+    [rack, rules, shelf, hits].some((one) => one.isPending || one.isPlaceholderData) || typed !== asked;
+  const all: Found[] = [
     // Jobs and customers are found where they are kept, by plate and telephone too.
     ...(hits.data?.hits ?? [])
       .filter((hit) => hit.kind === "Jobs" || hit.kind === "Customers")
@@ -42,6 +45,7 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
       to: `/rack/${stock.id}`,
     })),
   ];
+  const found = waits ? [] : all;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
       <DialogContent>
@@ -53,7 +57,7 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
           groupBy={(option) => option.kind}
           getOptionLabel={(option) => option.words}
           getOptionKey={(option) => option.to}
-          loading={hits.isPending || rack.isPending}
+          loading={waits}
           filterOptions={(all, { inputValue }) =>
             narrowed(all, inputValue, inputValue === asked && !hits.isPlaceholderData)
           }

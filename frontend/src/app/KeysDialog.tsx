@@ -14,14 +14,15 @@ import { focusWhenShown } from "../shared";
 const KEYS: [string, string][] = [
   ["?", "these keys"],
   ["/", "find a job, customer, plate, film, lot, roll, car or state"],
-  ["B  J  Q  R", "bays, jobs, quick cut, rack"],
-  ["C", "who calls?"],
+  ["B  D  J  Q  R", "bays, day, jobs, quick cut, rack"],
+  ["C  P", "who calls?; practice glass"],
   ["G  L  W", "glass shelf; look up one window; rule book"],
   ["N", "new job"],
   ["1 to 7", "stations of a job, Survey to Handover; S strip-off, $ quote"],
   ["← →", "walk round the car, window by window"],
   ["Home", "the whole car"],
-  ["Enter", "next reading"],
+  ["Enter", "next reading; on the practice glass: press"],
+  ["Space", "on the practice glass: heat; arrows move the hand, Shift farther"],
   ["Esc", "take back what was typed in a size"],
 ];
 

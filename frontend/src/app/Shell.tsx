@@ -4,14 +4,17 @@ import { lazy, Suspense, useEffect, useMemo, useState, useSyncExternalStore } fr
 import { Link, NavLink, Outlet, useNavigate } from "react-router";
 import { api, onServerAway, serverAway } from "../api/client";
 import { sessionQuery } from "../api/queries";
-import { StartPage, useChoosePerson } from "../features/session";
+import { Frame, Password, StartPage, useSignIn } from "../features/session";
 import { ErrorNote, Pending, useHotkeys, useSettings, useSmallScreen, type Setting } from "../shared";
 import { KeysDialog } from "./KeysDialog";
+import { NewVersion } from "./NewVersion";
+import { useTravelling, type Session } from "./travelling";
 
 const FindDialog = lazy(async () => ({ default: (await import("./FindDialog")).FindDialog }));
 
 const PLACES = [
   ["/", "Bays"],
+  ["/day", "Day"],
   ["/jobs", "Jobs"],
   ["/calls", "Calls"],
   ["/quick", "Quick cut"],
@@ -20,9 +23,13 @@ const PLACES = [
   ["/films", "Films"],
   ["/rules", "Rule book"],
   ["/look-up", "Look up"],
+  ["/practice", "Practice"],
   ["/ledger", "Ledger"],
   ["/shop", "Shop"],
 ] as const;
+
+/** Places of a shop with bays, staff and lots. */
+const NOT_AT_HOME = new Set<string>(["/day", "/calls", "/ledger"]);
 
 const LOOK_AGAIN_MS = 1500;
 
@@ -41,6 +48,7 @@ export function Shell() {
         setOpen("find");
       },
       b: () => void navigate("/"),
+      d: () => void navigate("/day"),
       j: () => void navigate("/jobs"),
       n: () => void navigate("/jobs/new"),
       q: () => void navigate("/quick"),
@@ -49,22 +57,31 @@ export function Shell() {
       l: () => void navigate("/look-up"),
       w: () => void navigate("/rules"),
       c: () => void navigate("/calls"),
+      p: () => void navigate("/practice"),
     }),
     [navigate],
   );
   useHotkeys(keys);
+  useTravelling(session.data?.person ?? null);
   if (session.isPending || session.isError || !session.data.person)
     return (
       <>
         <AwayBar />
         {session.isPending && <Pending what="the shop" />}
         {session.isError && <ErrorNote error={session.error} again={() => void session.refetch()} />}
-        {session.data && <StartPage people={session.data.people} />}
+        {session.data && <StartPage session={session.data} />}
       </>
+    );
+  if (session.data.must_change)
+    return (
+      <Frame>
+        <Password has first />
+      </Frame>
     );
   return (
     <Box sx={{ minHeight: "100vh", display: "flex", flexDirection: "column" }}>
       <AwayBar />
+      <NewVersion />
       <Box
         component="header"
         sx={{
@@ -99,7 +116,7 @@ export function Shell() {
               fontWeight: 700,
               fontSize: "1.2rem",
               letterSpacing: "-0.02em",
-              ...(small ? { display: "none" } : {}),
+              display: { xs: "none", xl: small ? "none" : "inline" },
             }}
           >
             Elumbra
@@ -116,7 +133,7 @@ export function Shell() {
             flexGrow: 1,
           }}
         >
-          {PLACES.map(([to, words]) => (
+          {PLACES.filter(([to]) => !session.data.home || !NOT_AT_HOME.has(to)).map(([to, words]) => (
             <Box
               key={to}
               component={NavLink}
@@ -138,7 +155,7 @@ export function Shell() {
           ))}
         </Box>
         {!small && <Appearance />}
-        {!small && <Acting name={session.data.person.name} role={session.data.person.role} />}
+        {!small && <Acting session={session.data} />}
       </Box>
       <Box
         component="main"
@@ -159,7 +176,7 @@ export function Shell() {
         }}
       >
         <Appearance />
-        <Acting name={session.data.person.name} role={session.data.person.role} />
+        <Acting session={session.data} />
       </Box>
       <KeysDialog
         open={open === "keys"}
@@ -180,21 +197,28 @@ export function Shell() {
   );
 }
 
-function Acting({ name, role }: { name: string; role: string }) {
-  const choose = useChoosePerson();
+/** Who acts here: one touch locks the screen, so that somebody else takes over; the other leads to his own page. */
+function Acting({ session }: { session: Session }) {
+  const leave = useSignIn();
+  const person = session.person;
+  if (!person) return null;
   return (
-    <Button
-      variant="text"
-      onClick={() => {
-        choose.write(null);
-      }}
-      title="Somebody else takes over"
-    >
-      {name}{" "}
-      <Box component="span" sx={{ color: "text.secondary", fontWeight: 500, ml: 0.75 }}>
-        {role}
-      </Box>
-    </Button>
+    <Box sx={{ display: "flex", alignItems: "center" }}>
+      <Button
+        variant="text"
+        component={Link}
+        to="/me"
+        aria-label={`${person.name}, ${session.home ? "at home" : person.role}: your own page`}
+        sx={{ px: 1, whiteSpace: "nowrap" }}
+      >
+        {person.name.split(" ")[0]}
+      </Button>
+      {!session.home && (
+        <Button onClick={() => leave.write({})} title="Somebody else takes over" sx={{ px: 1.25 }}>
+          Lock
+        </Button>
+      )}
+    </Box>
   );
 }
 

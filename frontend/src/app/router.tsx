@@ -1,4 +1,6 @@
 import { createBrowserRouter } from "react-router";
+import { MePage } from "../features/session";
+import { Enrolled } from "./Enrolled";
 import { Missing } from "./Missing";
 import { Shell } from "./Shell";
 
@@ -75,6 +77,22 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../features/customers")).CustomerPage }),
       },
       { path: "ledger", lazy: async () => ({ Component: (await import("../features/ledger")).LedgerPage }) },
+      { path: "day/:day?", lazy: async () => ({ Component: (await import("../features/day")).DayPage }) },
+      { path: "people", lazy: async () => ({ Component: (await import("../features/people")).PeoplePage }) },
+      {
+        path: "keeping",
+        lazy: async () => ({ Component: (await import("../features/keeping")).KeepingPage }),
+      },
+      {
+        path: "practice",
+        lazy: async () => ({ Component: (await import("../features/practice")).PracticePage }),
+      },
+      {
+        path: "practice/:runId",
+        lazy: async () => ({ Component: (await import("../features/practice")).RunPage }),
+      },
+      { path: "me", Component: MePage },
+      { path: "enrol", Component: Enrolled },
       { path: "*", Component: Missing },
     ],
   },

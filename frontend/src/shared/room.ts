@@ -37,6 +37,26 @@ export function useHeightBelow(above: number, least: number, most: number): numb
   return Math.min(most, Math.max(least, high - above));
 }
 
+/** Height from where an element stands to the foot of the screen, less what stands under it; and at least so much. */
+export function useHeightToFoot<E extends Element>(
+  under: number,
+  least: number,
+  most: number,
+): [RefObject<E | null>, number] {
+  const box = useRef<E>(null);
+  const [high, setHigh] = useState(least);
+  useLayoutEffect(() => {
+    const measure = () => {
+      const top = (box.current?.getBoundingClientRect().top ?? 0) + window.scrollY;
+      setHigh(Math.min(most, Math.max(least, Math.floor(window.innerHeight - top - under))));
+    };
+    measure();
+    window.addEventListener("resize", measure);
+    return () => window.removeEventListener("resize", measure);
+  }, [under, least, most]);
+  return [box, high];
+}
+
 /** A phone, or a screen enlarged to twice its size: what is not the answer keeps itself small. */
 export function useSmallScreen(): boolean {
   return useMediaQuery("(max-width: 600px), (max-height: 500px)");

@@ -6,6 +6,8 @@ import type { Setting } from "./theme";
 interface Settings {
   setting: Setting;
   unit: LengthUnit;
+  text: TextSize;
+  setText: (text: TextSize) => void;
   setSetting: (setting: Setting) => void;
   setUnit: (unit: LengthUnit) => void;
   /** A length as this screen shows lengths. */
@@ -17,6 +19,9 @@ interface Settings {
 const SettingsContext = createContext<Settings | null>(null);
 const SETTINGS = ["bench", "bay-light", "bay-dark"] as const;
 const UNITS = ["in", "mm"] as const;
+const TEXTS = ["normal", "large", "largest"] as const;
+export type TextSize = (typeof TEXTS)[number];
+const ROOT_SIZE: Record<TextSize, string> = { normal: "100%", large: "112.5%", largest: "125%" };
 
 function useStored<Value extends string>(key: string, fallback: Value, allowed: readonly Value[]) {
   const [value, setValue] = useState<Value>(() => readStored(localStorage, key, isOneOf(allowed), fallback));
@@ -30,16 +35,22 @@ function useStored<Value extends string>(key: string, fallback: Value, allowed: 
 export function SettingsProvider({ children }: { children: ReactNode }) {
   const [setting, setSetting] = useStored<Setting>("elumbra.setting", "bench", SETTINGS);
   const [unit, setUnit] = useStored<LengthUnit>("elumbra.unit", "in", UNITS);
+  const [text, setText] = useStored<TextSize>("elumbra.text", "normal", TEXTS);
+  useEffect(() => {
+    document.documentElement.style.fontSize = ROOT_SIZE[text];
+  }, [text]);
   const value = useMemo(
     () => ({
       setting,
       unit,
+      text,
+      setText,
       setSetting,
       setUnit,
       showLength: (mm: number) => showLength(mm, unit),
       showRoll: (mm: number) => showRoll(mm, unit),
     }),
-    [setting, unit, setSetting, setUnit],
+    [setting, unit, text, setSetting, setUnit, setText],
   );
   return <SettingsContext value={value}>{children}</SettingsContext>;
 }

@@ -18,12 +18,18 @@ from elumbra.api.bay.routes import bp as bay_bp
 from elumbra.api.calls.routes import bp as calls_bp
 from elumbra.api.customers.routes import bp as customers_bp
 from elumbra.api.cut.routes import bp as cut_bp
+from elumbra.api.day.routes import bp as day_bp
 from elumbra.api.exchange.routes import bp as exchange_bp
 from elumbra.api.handover.routes import bp as handover_bp
 from elumbra.api.heat.routes import bp as heat_bp
 from elumbra.api.jobs.routes import bp as jobs_bp
+from elumbra.api.keeping.operations import Keeper
+from elumbra.api.keeping.routes import bp as keeping_bp
 from elumbra.api.ledger.routes import bp as ledger_bp
 from elumbra.api.look.routes import bp as look_bp
+from elumbra.api.people.operations import Lan
+from elumbra.api.people.routes import bp as people_bp
+from elumbra.api.practice.routes import bp as practice_bp
 from elumbra.api.quotes.routes import bp as quotes_bp
 from elumbra.api.rack.routes import bp as rack_bp
 from elumbra.api.rules.routes import bp as rules_bp
@@ -35,6 +41,7 @@ from elumbra.api.strip.routes import bp as strip_bp
 from elumbra.api.survey.routes import bp as survey_bp
 from elumbra.api.web import doors, errors, unit_of_work
 from elumbra.api.web.errors import no_such_address, on_validation_error
+from elumbra.api.web.sittings import SittingCookies
 from elumbra.documents.job_file import LARGEST_FILE
 from elumbra.storage.database import Database
 
@@ -42,7 +49,8 @@ _FOREVER = 31_536_000
 _SECRET_BYTES = 32
 BLUEPRINTS = (
     session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp, heat_bp,
-    strip_bp, bay_bp, look_bp, quotes_bp, customers_bp, calls_bp, handover_bp, ledger_bp,
+    strip_bp, bay_bp, look_bp, quotes_bp, customers_bp, calls_bp, handover_bp, ledger_bp, people_bp,
+    day_bp, keeping_bp, practice_bp,
 )  # fmt: skip
 
 
@@ -65,6 +73,10 @@ class AppConfig:
     tasks: Tasks
     secret: bytes
     front_end: Path | None = None  # the built front end
+    hosts: frozenset[str] = frozenset()  # names besides this machine's own
+    rate: doors.Rate | None = None
+    keeper: Keeper | None = None  # whoever makes copies; None: nobody does
+    lan: Lan | None = None  # where the shop's devices find this server
 
 
 def make_app(config: AppConfig) -> OpenAPI:
@@ -80,13 +92,17 @@ def make_app(config: AppConfig) -> OpenAPI:
     app.config.update(
         SECRET_KEY=config.secret,
         TASKS=config.tasks,
+        SESSION_COOKIE_NAME="elumbra",
         SESSION_COOKIE_SAMESITE="Strict",
         SESSION_COOKIE_HTTPONLY=True,
+        KEEPER=config.keeper,
+        LAN=config.lan,
         PERMANENT_SESSION_LIFETIME=timedelta(days=30),
         MAX_CONTENT_LENGTH=2 * LARGEST_FILE + 1000,  # a law file is the largest that comes in
     )
+    app.session_interface = SittingCookies()
     errors.register(app)
-    doors.register(app)
+    doors.register(app, config.hosts, rate=config.rate)
     unit_of_work.register(app, config.database)
     for blueprint in BLUEPRINTS:
         app.register_api(blueprint)

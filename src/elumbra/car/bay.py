@@ -38,6 +38,12 @@ SHRINK_SCHOOL = "shrink_school"
 REMOVAL_TOOLS = "removal_tools"
 
 
+def shrink_preferred(session: Session) -> Mapping[str, str]:
+    """How the shop shrinks, question by question, where it does not follow what is computed."""
+    value, _ = kept(session, SHRINK_SCHOOL, {})
+    return {name: said for name, said in value.items() if said}
+
+
 def own_schools_name(person_id: str) -> str:
     """Name of the setting with a person's own schools."""
     return f"bay_schools:{person_id}"
@@ -62,14 +68,13 @@ def settings_for(session: Session, person_id: str | None) -> BaySettings:
     """The shop's schools with a person's own laid over them; None: of nobody in particular."""
     shop, _ = kept(session, SHOP_SCHOOLS, {})
     own, _ = ({}, 0) if person_id is None else kept(session, own_schools_name(person_id), {})
-    shrink, _ = kept(session, SHRINK_SCHOOL, {})
     tools, _ = kept(session, REMOVAL_TOOLS, [one.value for one in Tool])
     said = {**shop.get("schools", {}), **own.get("schools", {})}
     return BaySettings(
         schools={name: one for name, one in said.items() if one},
         learner=bool(own.get("learner", False)),
         home=bool(shop.get("home", False)),
-        shrink={name: one for name, one in shrink.items() if one},
+        shrink=shrink_preferred(session),
         tools=frozenset(Tool(one) for one in tools if one in list(Tool)),
     )
 

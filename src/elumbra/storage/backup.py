@@ -1,12 +1,8 @@
-"""Copies of the shop's data: made while it is in use, checked, and put back.
-
-Of the daily copies the newest seven stay, and of each of the last twelve months the first.
-"""
+"""A copy of the shop's file, checked, and put in its place while no server runs."""
 
 from __future__ import annotations
 
 import os
-import re
 import shutil
 import sqlite3
 from contextlib import closing, suppress
@@ -15,14 +11,11 @@ from pathlib import Path
 
 from sqlalchemy import delete
 
-from elumbra.storage import clock
 from elumbra.storage.database import BESIDE, Database, DiskFullError, UnusableDatabaseError
 from elumbra.storage.records import now
 from elumbra.storage.tables import WriteRow
 
 FOLDER = "backups"
-_DAILY = re.compile(r"elumbra-(\d{4}-\d{2})-\d{2}\.db")
-_DAYS, _MONTHS = 7, 12
 _WRITES_KEPT = timedelta(days=14)
 
 
@@ -120,36 +113,6 @@ def put_back(copy: Path, database: Path) -> Path | None:
                 beside.replace(before.with_name(before.name + ending))
     unfinished.replace(database)
     return before
-
-
-def daily_copy(database: Database, folder: Path) -> Path | None:
-    """Today's copy, where there is none yet; older ones go by the rule."""
-    target = folder / f"elumbra-{clock.today_iso()}.db"
-    made = None if target.exists() else copy_to(database.path, target)
-    for old in spare_copies([path.name for path in folder.glob("elumbra-*.db")]):
-        (folder / old).unlink(missing_ok=True)
-    return made
-
-
-def spare_copies(names: list[str]) -> list[str]:
-    """Daily copies that need not be kept.
-
-    Examples
-    --------
-    >>> spare_copies([f"elumbra-2026-11-{day:02}.db" for day in range(1, 11)])
-    ['elumbra-2026-11-02.db', 'elumbra-2026-11-03.db']
-    >>> spare_copies([])
-    []
-    """
-    daily = sorted(name for name in names if _DAILY.fullmatch(name))
-    first_of_month: dict[str, str] = {}
-    for name in daily:
-        found = _DAILY.fullmatch(name)
-        if found:
-            first_of_month.setdefault(found[1], name)
-    months = sorted(first_of_month)[-_MONTHS:]
-    kept = {*daily[-_DAYS:], *(first_of_month[month] for month in months)}
-    return [name for name in daily if name not in kept]
 
 
 def forget_old_writes(database: Database) -> int:

@@ -10,6 +10,7 @@ from typing import Any
 from elumbra.core.bay import StepBook, parse_step_book
 from elumbra.core.inspection import FlawBook, parse_flaw_book
 from elumbra.core.law import LawFile, parse_law_file
+from elumbra.core.practice import Lesson, parse_lessons
 from elumbra.core.pricing import PriceList, parse_prices
 from elumbra.core.removal import RemovalTable, parse_removal_table
 from elumbra.core.starting import StartingValues, parse_starting_values
@@ -75,3 +76,9 @@ def price_list() -> PriceList:
 def removal_table() -> RemovalTable:
     """The shipped decision table of removal."""
     return parse_removal_table(read_data("removal.json"))
+
+
+@cache
+def lessons() -> tuple[Lesson, ...]:
+    """The shipped lessons of the practice glass."""
+    return parse_lessons(read_data("lessons.json"))

@@ -34,6 +34,10 @@ class DiskFullError(Exception):
     """Nothing more can be kept: the disk is full."""
 
 
+class ReadOnlyError(Exception):
+    """Nothing can be kept: the file or its disk may only be read."""
+
+
 class UnusableDatabaseError(Exception):
     """The file cannot be worked with; the message says why and what mends it."""
 
@@ -161,6 +165,22 @@ class Database:
             version = connection.execute(text("SELECT version_num FROM alembic_version")).scalar()
         return version == ScriptDirectory(str(_MIGRATIONS)).get_current_head()
 
+    @contextmanager
+    def standing_still(self) -> Iterator[None]:
+        """Nobody of this process writes meanwhile.
+
+        Raises
+        ------
+        BusyError
+            Somebody writes and does not end.
+        """
+        if not self._writer.acquire(timeout=_WRITER_SECONDS):
+            raise BusyError
+        try:
+            yield
+        finally:
+            self._writer.release()
+
     def close(self) -> None:
         """Close all connections."""
         self.engine.dispose()
@@ -178,6 +198,8 @@ def _raise_known(error: DatabaseError) -> None:
     """Raise our own error for what people can do something about."""
     if _says(error, "disk is full") or _says(error, "disk I/O"):
         raise DiskFullError(str(error.orig)) from error
+    if _says(error, "readonly"):
+        raise ReadOnlyError(str(error.orig)) from error
     if _says(error, "locked") or _says(error, "busy"):
         raise BusyError(str(error.orig)) from error
 

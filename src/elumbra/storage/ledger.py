@@ -11,7 +11,7 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
 from elumbra.core.cut import COUNTS_PER_MM
@@ -25,7 +25,7 @@ from elumbra.storage.records import (
     now,
 )
 from elumbra.storage.store import stamp_shop, stock
-from elumbra.storage.tables import MovementRow, StepEventRow
+from elumbra.storage.tables import JobRow, MovementRow, StepEventRow
 
 
 class MovementKind(StrEnum):
@@ -186,6 +186,8 @@ def note_event(session: Session, event: StepEvent, *, person_id: str) -> StepEve
         )  # fmt: skip
         session.add(row)
         session.flush()
+        # Screens that follow the job look again.
+        session.execute(update(JobRow).where(JobRow.id == event.job_id).values(stamp=JobRow.stamp + 1))
     return as_record(row, StepEventRecord)
 
 

@@ -45,6 +45,12 @@ class PersonRecord(Record):
 
     name: str
     role: str
+    facts: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def leads(self) -> bool:
+        """Whether somebody answers for waste, redo work and legality."""
+        return self.role in ("owner", "lead")
 
 
 @dataclass(frozen=True, kw_only=True)

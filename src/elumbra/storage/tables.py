@@ -30,6 +30,7 @@ class PersonRow(Versioned, Base):
 
     name: Mapped[str]
     role: Mapped[str]
+    facts: Mapped[dict[str, Any]] = mapped_column(default=dict, server_default="{}")  # hours, skills, own settings
 
 
 class FilmRow(Versioned, Base):

@@ -111,6 +111,13 @@ def get(session: Session, task_id: str) -> TaskRecord:
     return as_record(row, TaskRecord)
 
 
+def newest_for(session: Session, kind: str, input_hash: str) -> TaskRecord | None:
+    """The newest task of a kind for an input, whatever became of it; None where nobody asked."""
+    query = select(TaskRow).where(TaskRow.kind == kind, TaskRow.input_hash == input_hash)
+    row = session.scalars(query.order_by(TaskRow.seq.desc())).first()
+    return None if row is None else as_record(row, TaskRecord)
+
+
 def next_queued(session: Session) -> TaskRecord | None:
     """The task that has waited longest, marked running."""
     row = session.scalars(select(TaskRow).where(TaskRow.status == "queued").order_by(TaskRow.seq)).first()

@@ -13,6 +13,7 @@ from elumbra.documents.job_file import parse_job_file
 from elumbra.storage import clock
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.tasks.day import DayInput, plan_day
+from elumbra.tasks.day_sheet import DAY_PLAN, PROBLEM, day_plans
 from elumbra.tasks.plan import PlanInput, plan_job_file, plan_shell
 from elumbra.tasks.sheets import SheetInput, plan_sheets
 
@@ -61,11 +62,17 @@ def _sheets(content: str) -> Iterator[Step]:
         yield Step(plan.model_dump_json(), {}, plan.finished)
 
 
+def _day_sheet(content: str) -> Iterator[Step]:
+    for found in day_plans(PROBLEM.validate_json(content)):
+        yield Step(DAY_PLAN.dump_json(found).decode(), {}, found.finished)
+
+
 KINDS: dict[str, Callable[[str], Iterator[Step]]] = {
     "plan": _plan,
     "quick_cut": _quick_cut,
     "day": _day,
     "sheets": _sheets,
+    "day_sheet": _day_sheet,
 }
 
 

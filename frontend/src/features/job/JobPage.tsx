@@ -10,6 +10,7 @@ import {
   ErrorNote,
   Pending,
   showPromise,
+  useHome,
   useHotkeys,
   useSmallScreen,
   VerdictMark,
@@ -230,6 +231,7 @@ function JobHead({ job }: { job: Job }) {
 /** What is done with the job as a whole; on a phone at the foot, so that the answer comes first. */
 function JobActions({ job }: { job: Job }) {
   const { change } = useJobChange(job.id);
+  const home = useHome();
   return (
     <>
       <Choice
@@ -239,6 +241,11 @@ function JobActions({ job }: { job: Job }) {
         onChange={(status) => change({ status })}
         sx={{ minWidth: 130 }}
       />
+      {!home && job.status !== "done" && (
+        <Button component={Link} to={`/day?book=${job.id}`}>
+          Book
+        </Button>
+      )}
       <Button component="a" href={`/api/jobs/${job.id}/export`} download>
         Save as file
       </Button>

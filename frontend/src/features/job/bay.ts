@@ -32,8 +32,11 @@ export function useBay(job: Job) {
   const pending = usePending(queue);
   const [told, setTold] = useState<readonly string[]>([]);
   useEffect(() => {
-    queue.answerTo((bay) => {
-      client.setQueryData(bayQuery(job.id, job.input_hash, unit).queryKey, bay);
+    queue.answerTo(async (bay) => {
+      const { queryKey } = bayQuery(job.id, job.input_hash, unit);
+      // A look that set out before these ticks arrived does not know them: its answer must not come after this one.
+      await client.cancelQueries({ queryKey });
+      client.setQueryData(queryKey, bay);
       if (bay.told.length) setTold(bay.told);
       // Ticks stand in the band, and a spoilt piece is planned anew.
       void client.invalidateQueries({ queryKey: jobQuery(job.id).queryKey });

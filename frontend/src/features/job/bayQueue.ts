@@ -27,7 +27,7 @@ class Queue {
   private sending = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   problem = "";
-  private onAnswer: (bay: Bay) => void = () => undefined;
+  private onAnswer: (bay: Bay) => Promise<void> = () => Promise.resolve();
 
   constructor(
     private readonly jobId: string,
@@ -47,8 +47,8 @@ class Queue {
     return () => this.listeners.delete(listener);
   };
 
-  /** Who is told what the server answered. */
-  answerTo(listener: (bay: Bay) => void): void {
+  /** Who is told what the server answered; what was sent stands on the screen until that is done. */
+  answerTo(listener: (bay: Bay) => Promise<void>): void {
     this.onAnswer = listener;
   }
 
@@ -73,8 +73,8 @@ class Queue {
         }),
       );
       this.problem = bay.refused.map((one) => one.why).join(" ");
+      await this.onAnswer(bay);
       this.drop(batch);
-      this.onAnswer(bay);
     } catch (error) {
       if (error instanceof Problem && error.code !== "server_error" && error.code !== "busy") {
         // It will never be taken as it is: said once, and not sent again.

@@ -7,7 +7,7 @@ import { asItIs, refresh, useNotify, useWrite } from "../../shared";
 import { jobQuery } from "./queries";
 import { useJobWrite } from "./writing";
 
-/** Others' changes of a job that is open here, asked every two seconds: seen within three. */
+/** Others' changes of a job that is open here, asked every second: seen within two. */
 export const changesQuery = (id: string) =>
   queryOptions({
     queryKey: ["job-changes", id],
@@ -15,7 +15,7 @@ export const changesQuery = (id: string) =>
       const since = client.getQueryData<Schemas["ChangesOut"]>(queryKey)?.last ?? 0;
       return unwrap(api.GET("/api/jobs/{id}/changes", { params: { path: { id }, query: { since } } }));
     },
-    refetchInterval: 2000,
+    refetchInterval: 1000,
     staleTime: 0,
     gcTime: 0,
   });
@@ -34,7 +34,7 @@ export function useFollowJob(jobId: string): void {
     if (before.stamp === "" || before.stamp === found.stamp) return;
     void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
     void client.invalidateQueries({ queryKey: ["jobs", "history", jobId] });
-    for (const key of ["look", "handover", "quote", "owner"])
+    for (const key of ["bay", "strip-off", "look", "handover", "quote", "owner"])
       void client.invalidateQueries({ queryKey: [key, jobId] });
     const others = found.entries.filter((entry) => entry.person_id !== me && entry.id > before.last);
     const [newest] = others;

@@ -15,6 +15,7 @@ import {
   showLength,
   showMoney,
   showRoll,
+  useHome,
   useNotify,
   useSettings,
 } from "../../shared";
@@ -126,6 +127,7 @@ function StockLine({
   longest: number;
   onEdit: () => void;
 }) {
+  const home = useHome();
   const { inks } = useTheme();
   const { unit } = useSettings();
   const remove = useRemoveStock();
@@ -165,8 +167,8 @@ function StockLine({
           <Link to={`/rack/${item.id}`}>{item.label}</Link>
         </Typography>
         <Typography variant="body2" color="text.secondary">
-          {unit === "in" ? item.width : showLength(item.width_mm, unit)} wide · lot{" "}
-          {item.lot || "not on file"} · {WORDS.LinerSide[item.liner]}
+          {unit === "in" ? item.width : showLength(item.width_mm, unit)} wide
+          {home ? "" : ` · lot ${item.lot || "not on file"}`} · {WORDS.LinerSide[item.liner]}
           {item.place && ` · at ${item.place}`}
         </Typography>
         {told && <Becomes told={told} />}

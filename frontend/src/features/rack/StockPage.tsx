@@ -16,6 +16,7 @@ import {
   Ruled,
   showMoney,
   TwoColumns,
+  useHome,
   useNotify,
   useSettings,
 } from "../../shared";
@@ -47,6 +48,7 @@ export function StockPage() {
 function Shown({ page }: { page: Page }) {
   const { stock } = page;
   const { showLength, showRoll } = useSettings();
+  const home = useHome();
   const left = stock.held_mm > 0 ? `${showRoll(stock.length_left_mm)} left` : "";
   const answer = page.removed
     ? `${stock.label} is off the rack`
@@ -55,7 +57,7 @@ function Shown({ page }: { page: Page }) {
     page.film_name,
     `${showLength(stock.width_mm)} wide`,
     left,
-    `lot ${stock.lot || "not on file"}`,
+    !home && `lot ${stock.lot || "not on file"}`,
     WORDS.LinerSide[stock.liner],
     stock.place && `at ${stock.place}`,
     stock.code,

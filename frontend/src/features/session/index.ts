@@ -1,2 +1,3 @@
-export { useChoosePerson } from "./api";
-export { StartPage } from "./StartPage";
+export { useOwnSettings, useSignIn } from "./api";
+export { MePage, Password } from "./MePage";
+export { Frame, StartPage } from "./StartPage";

@@ -15,6 +15,7 @@ import type { Schemas } from "../../api/client";
 import { Answer, ErrorNote, Pending, useFollowing, useNotify, useSettings } from "../../shared";
 import { BaySchools } from "./components/BaySchools";
 import { Cutter } from "./components/Cutter";
+import { DaySettings } from "./components/DaySettings";
 import { HomeStates } from "./components/HomeStates";
 import { Letterhead } from "./components/Letterhead";
 import { LightMeter } from "./components/LightMeter";
@@ -40,6 +41,7 @@ export function ShopPage() {
         {own ? `${String(own)} figures are the shop's own` : "Our starting values"}
       </Answer>
       <HomeStates />
+      <DaySettings />
       <Letterhead />
       <WaysOfCutting />
       <ShrinkSchool />

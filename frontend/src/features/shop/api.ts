@@ -200,3 +200,23 @@ export const useSetLetterhead = () =>
     },
     onRefused: (_, client) => refresh(client, ["letterhead"]),
   });
+
+export const shopDayQuery = () =>
+  queryOptions({ queryKey: ["day", "shop"], queryFn: () => unwrap(api.GET("/api/shop-day")) });
+
+export const useSetShopDay = () =>
+  useWrite({
+    scope: "shop-day",
+    prepare: asItIs<Schemas["ShopDayBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/shop-day", { body, headers })),
+    onDone: (_, client) => refresh(client, ["day"]),
+    onRefused: (_, client) => refresh(client, ["day"]),
+  });
+
+export const useNewCalendar = () =>
+  useWrite({
+    scope: "shop-day",
+    prepare: asItIs<null>,
+    send: (_, headers) => unwrap(api.POST("/api/shop-day/calendar", { headers })),
+    onDone: (_, client) => refresh(client, ["day"]),
+  });

@@ -2,6 +2,7 @@ import { Box, Typography, useTheme } from "@mui/material";
 import { Link } from "react-router";
 import type { JobBrief } from "../../api/client";
 import { showPromise } from "../logic/format";
+import { useHome } from "../useHome";
 import { PaneShape } from "./PaneShape";
 import { VerdictMark } from "./VerdictMark";
 
@@ -17,6 +18,7 @@ const STATUS: Record<JobBrief["status"], string> = {
 
 /** A job on one line: when it is promised, its glass as dark as it will be, what keeps it. */
 export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: boolean }) {
+  const home = useHome();
   return (
     <Box
       component={Link}
@@ -44,7 +46,7 @@ export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: b
       >
         <Box sx={{ minWidth: 220, flex: "1 1 0" }}>
           <Typography sx={{ fontWeight: 700, fontSize: "1.15rem" }}>
-            {job.bay ? `${job.bay} · ` : ""}
+            {job.bay && !home ? `${job.bay} · ` : ""}
             {job.title}
           </Typography>
           <Typography variant="body2" color="text.secondary">

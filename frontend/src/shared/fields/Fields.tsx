@@ -141,14 +141,16 @@ export function Tick({
   label,
   value,
   onChange,
+  disabled = false,
 }: {
   label: string;
   value: boolean;
   onChange: (value: boolean) => void;
+  disabled?: boolean;
 }) {
   return (
     <FormControlLabel
-      control={<Checkbox checked={value} onChange={(_, checked) => onChange(checked)} />}
+      control={<Checkbox checked={value} disabled={disabled} onChange={(_, checked) => onChange(checked)} />}
       label={label}
     />
   );
@@ -165,6 +167,7 @@ export function TextLine({
   inputMode,
   inputRef,
   required,
+  disabled,
 }: FieldProps<string> & {
   onBlur?: () => void;
   inputMode?: "decimal" | "numeric";
@@ -176,6 +179,7 @@ export function TextLine({
       label={label}
       value={value}
       required={required ?? false}
+      disabled={disabled ?? false}
       error={Boolean(problem)}
       helperText={problem ?? hint}
       onChange={(event) => onChange(event.target.value)}

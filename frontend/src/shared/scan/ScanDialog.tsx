@@ -6,6 +6,8 @@ import { TextLine } from "../fields/Fields";
 import { decode, decodeFile, pixels } from "./decode";
 
 const LOOK_EVERY_MS = 200;
+/** Room that is kept whether there is a camera or not: nothing under it moves when that becomes known. */
+const CAMERA_PX = 150;
 const NO_CAMERA =
   "No camera is open to this page: this device has none, or its browser gives it only to https addresses. " +
   "Take a picture of the label instead, or type the code.";
@@ -112,7 +114,12 @@ function Camera({ onCode }: { onCode: (code: string) => void }) {
       stream?.getTracks().forEach((track) => track.stop());
     };
   }, [missing]);
-  if (missing) return <Typography color="text.secondary">{NO_CAMERA}</Typography>;
+  if (missing)
+    return (
+      <Typography color="text.secondary" sx={{ minHeight: CAMERA_PX }}>
+        {NO_CAMERA}
+      </Typography>
+    );
   return (
     <Box
       component="video"
@@ -120,7 +127,7 @@ function Camera({ onCode }: { onCode: (code: string) => void }) {
       muted
       playsInline
       aria-label="What the camera sees"
-      sx={{ width: "100%", maxHeight: 300, bgcolor: "text.primary" }}
+      sx={{ width: "100%", minHeight: CAMERA_PX, maxHeight: 300, bgcolor: "text.primary" }}
     />
   );
 }

@@ -29,6 +29,7 @@ FindingsIn = Annotated[
     ],
     Field(max_length=80),
 ]
+Password = Annotated[str, Field(min_length=8, max_length=200)]
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 
 Model = TypeVar("Model", bound=BaseModel)

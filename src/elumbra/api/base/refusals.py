@@ -14,7 +14,11 @@ STATUS_OF: dict[str, int] = {
     "write_id_used": 400,
     "bad_request": 400,
     "no_person": 401,
+    "wrong_secret": 401,
     "not_your_role": 403,
+    "no_prices": 403,
+    "no_owner": 403,
+    "not_enrolled": 403,
     "foreign_page": 403,
     "not_found": 404,
     "method_not_allowed": 405,
@@ -23,6 +27,7 @@ STATUS_OF: dict[str, int] = {
     "already_cut": 409,
     "too_large": 413,
     "unsupported_media": 415,
+    "too_many": 429,
     "ask_again": 422,
     "refused": 422,
     "invalid": 422,
@@ -31,6 +36,7 @@ STATUS_OF: dict[str, int] = {
     "queue_full": 503,
     "busy": 503,
     "disk_full": 507,
+    "read_only": 507,
 }
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 from datetime import UTC, datetime, timedelta
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -24,9 +25,9 @@ from elumbra.core.bay import END, LEAD_ONLY, START, Does, Happened, Progress, St
 from elumbra.core.errors import CoreError
 from elumbra.storage import data_files
 from elumbra.storage.kept_settings import keep, kept
-from elumbra.storage.ledger import StepEvent, event_by_id, note_event
+from elumbra.storage.ledger import StepEvent, event_by_id, events_of, note_event
 from elumbra.storage.records import PersonRecord
-from elumbra.storage.store import jobs, windows
+from elumbra.storage.store import jobs, people, windows
 from elumbra.storage.work_times import WorkTime, replace_times
 
 _FARTHEST = timedelta(days=400)  # a clock further off is taken for broken: then the time of arrival counts
@@ -84,6 +85,8 @@ def note(session: Session, job_id: str, body: EventsBody, *, person: PersonRecor
             ),
             person_id=person.id,
         )  # fmt: skip
+        if event.kind is Happened.CONDITIONS and (other := _said_otherwise(session, job_id, event, at, person)):
+            noted.told.append(other)
         if event.kind is Happened.WRONG and event.spoilt and event.window_id:
             wrong = data_files.step_book().wrongs.get(event.what or "")
             why = (wrong.words if wrong else "spoilt").lower() + (f": {event.note}" if event.note else "")
@@ -111,6 +114,36 @@ def _set_right(at: datetime, off: timedelta, arrived: datetime) -> datetime:
     return min(at + off, arrived)
 
 
+_READINGS = (("glass_c", "glass"), ("shop_c", "shop"), ("humidity", "humidity"), ("outside_low_c", "lowest outside"))
+
+
+def _said_otherwise(session: Session, job_id: str, event: EventIn, at: datetime, person: PersonRecord) -> str:
+    """What somebody else read on the same car while this reading waited to be sent: both values, and which counts."""
+    names = {one.id: one.name for one in people(session).all(removed_too=True)}
+    others = [
+        one
+        for one in events_of(session, job_id)
+        if one.kind == Happened.CONDITIONS and one.person_id != person.id and one.happened_at >= at
+    ]
+    if not others:
+        return ""
+    last = max(others, key=lambda one: (one.happened_at, one.id))
+    theirs = json.loads(last.value)
+    apart = [
+        f"{words}: you said {_shown(name, event.value.get(name))}, {names.get(last.person_id, 'somebody')} "
+        f"{_shown(name, theirs.get(name))}"
+        for name, words in _READINGS
+        if event.value.get(name) != theirs.get(name)
+    ]
+    return f"{'; '.join(apart)}. The later reading counts." if apart else ""
+
+
+def _shown(name: str, value: Any) -> str:
+    if value is None:
+        return "nothing"
+    return f"{100 * value:.0f} %" if name == "humidity" else f"{value * 9 / 5 + 32:.0f} °F ({value:.0f} °C)"
+
+
 def _refused(session: Session, job_id: str, event: EventIn, own: set[str], person: PersonRecord) -> str:
     """Why an event is not taken; empty where it is."""
     if event.kind in _ELSEWHERE:
@@ -120,8 +153,10 @@ def _refused(session: Session, job_id: str, event: EventIn, own: set[str], perso
     for name in _NEEDS.get(event.kind, ()):
         if getattr(event, name) in (None, "", []):
             return f"Nothing is said of its {name}."
-    if event.kind in LEAD_ONLY and person.role != "lead":
+    if event.kind in LEAD_ONLY and not person.leads:
         return f"{person.name} works as {person.role}; this needs the lead."
+    if event.kind is Happened.WRONG and event.spoilt and person.role == "learner":
+        return f"{person.name} is learning: somebody else books a piece off. Note what went wrong without “spoilt”."
     if event.kind is Happened.WRONG and event.what not in data_files.step_book().wrongs:
         return f"“{event.what}” is none of the things that can go wrong."
     if event.kind is Happened.TICK and event.run == END and _lowers_hatch(event):

@@ -70,7 +70,7 @@ def bay_of(
         steps_version=data_files.step_book().version,
         learner=settings.learner,
         home=settings.home,
-        lead=person.role == "lead",
+        lead=person.leads,
         day=day,
         order=[BayPlaceOut(window_id=one.id, why=one.why) for one in bay.runs.order],
         proposed=[one.id for one in bay.runs.proposed],

@@ -179,7 +179,7 @@ def keep_call(session: Session, window_id: str, body: CallBody, *, person: Perso
     told = _advice(look, window_id, body.kind, body.answers)
     outcome, bears = body.outcome or told.outcome, body.bears or told.bears
     if (outcome, bears) != (told.outcome, told.bears):
-        if person.role != "lead":
+        if not person.leads:
             raise ApiError("not_your_role", "Only the lead decides otherwise than the advice.")
         if not body.because:
             raise CoreError("Say why it is decided otherwise.", fields={"because": "Why?"})

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from elumbra.api.base.bodies import IdPath
-from elumbra.api.base.roles import EVERYONE, allow
+from elumbra.api.base.roles import EVERYONE, TRUSTED, allow
 from elumbra.api.calls import operations
 from elumbra.api.calls.schemas import (
     AdviceQuery,
@@ -60,7 +60,7 @@ def keep_call(path: IdPath, body: CallBody) -> Response:
 
 
 @bp.patch("/calls/<string:id>", responses={200: HistoryOut, **ERRORS})
-@allow(EVERYONE)
+@allow(TRUSTED)
 def settle_call(path: IdPath, body: CallPatch) -> Response:
     """A call is settled, or open again."""
     return _history(write(lambda session: operations.settle(session, path.id, body, person_id=acting().id)))

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from elumbra.api.base.bodies import Id, IdPath, PaperQuery, VersionBody
-from elumbra.api.base.roles import EVERYONE, LEAD, allow
+from elumbra.api.base.roles import EVERYONE, LEAD, TRUSTED, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.cut import day, holding, knife, operations, placing, plotting
@@ -294,7 +294,7 @@ def release_film(path: IdPath) -> Response:
 
 
 @bp.post("/cuttings/<string:id>/take-back", responses={200: JobOut, **ERRORS})
-@allow(EVERYONE)
+@allow(TRUSTED)
 def take_back(path: IdPath, body: VersionBody) -> Response:
     """Undo a cut within its day."""
     return _job(
@@ -303,7 +303,7 @@ def take_back(path: IdPath, body: VersionBody) -> Response:
 
 
 @bp.post("/cuttings/<string:id>/cut-again", responses={200: JobOut, **ERRORS})
-@allow(EVERYONE)
+@allow(TRUSTED)
 def cut_again(path: IdPath, body: AgainBody) -> Response:
     """A window's film is spoilt: plan and cut it once more."""
     return _job(

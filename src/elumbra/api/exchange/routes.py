@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from elumbra.api.base.bodies import IdPath
-from elumbra.api.base.roles import EVERYONE, Role, allow
+from elumbra.api.base.roles import EVERYONE, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.exchange import operations
@@ -27,6 +27,6 @@ def export_job(path: IdPath) -> Response:
 def import_job() -> Response:
     """A new job from a job file, sent as the request's body."""
     document = parse_job_file(request.get_data())
-    importer = Importer(acting(), is_lead=acting().role == Role.LEAD)
+    importer = Importer(acting(), is_lead=acting().leads)
     job_id = write(lambda session: operations.import_job(session, document, importer))
     return answer(read(lambda session: job_screen(session, job_id)), 201)

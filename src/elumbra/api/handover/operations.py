@@ -108,7 +108,7 @@ def handover(session: Session, job_id: str, *, person: PersonRecord) -> Handover
         signed=SignedOut(name=last.name, how=last.how, at=last.at.replace(tzinfo=UTC)) if last else None,  # type: ignore[arg-type]
         handed_over_on=job.handed_over_on,
         customer=parts.owner.customer,
-        lead=person.role == "lead",
+        lead=person.leads,
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from elumbra.api.base.bodies import IdPath, VersionBody
-from elumbra.api.base.roles import EVERYONE, LEAD, allow
+from elumbra.api.base.roles import EVERYONE, LEAD, TRUSTED, allow
 from elumbra.api.handover import operations
 from elumbra.api.handover.schemas import (
     CheckBody,
@@ -43,7 +43,7 @@ def check(path: IdPath, body: CheckBody) -> Response:
 
 
 @bp.post("/jobs/<string:id>/handover/sign", responses={200: HandoverOut, **ERRORS})
-@allow(EVERYONE)
+@allow(TRUSTED)
 def hand_over(path: IdPath, body: SignBody) -> Response:
     """The customer takes the car."""
     return _car(write(lambda session: operations.hand_over(session, path.id, body, person=acting())))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import replace
 
 from sqlalchemy.orm import Session
@@ -18,6 +17,7 @@ from elumbra.api.heat.schemas import (
     ShrinkQuery,
 )
 from elumbra.api.heat.view import view_out
+from elumbra.car.bay import SHRINK_SCHOOL, shrink_preferred
 from elumbra.car.shop import Shop
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
@@ -32,8 +32,6 @@ from elumbra.core.work import (
 )
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.store import windows
-
-SCHOOL = "shrink_school"
 
 
 def shrink_of(session: Session, window_id: str, query: ShrinkQuery) -> ShrinkOut:
@@ -52,7 +50,7 @@ def shrink_of(session: Session, window_id: str, query: ShrinkQuery) -> ShrinkOut
         return out.model_copy(update={"stuck": told, "mend_at": Station.SURVEY})
     tried = with_window(car, window, film)
     try:
-        view = window_view(tried, window_id, part=query.part, preferred=preferred(session))
+        view = window_view(tried, window_id, part=query.part, preferred=shrink_preferred(session))
     except ReadingError as error:
         return out.model_copy(update={"stuck": error.message, "mend_at": Station.SURVEY})
     except CoreError as error:
@@ -93,12 +91,6 @@ def _tells(car: Car, window: Window) -> str:
     return f"Crown across {across}, crown up {up}." if across != up else f"Both crowns {across}."
 
 
-def preferred(session: Session) -> Mapping[str, str]:
-    """The shop's own school, question by question."""
-    value, _ = kept(session, SCHOOL, {})
-    return {name: said for name, said in value.items() if said}
-
-
 def car_heat(session: Session, job_id: str) -> CarHeatOut:
     """Every window with film at a glance."""
     car, _, _ = load_car(session, job_id)
@@ -137,7 +129,7 @@ def _at_a_glance(car: Car, window: Window) -> CarWindowOut:
 
 def school(session: Session) -> SchoolOut:
     """The shop's own school."""
-    value, version = kept(session, SCHOOL, {})
+    value, version = kept(session, SHRINK_SCHOOL, {})
     asks = [SchoolAsk(ask=ask, label=LABELS[ask], options=dict(OPTIONS[ask])) for ask in _PREFERRED]
     said = {ask.value: value.get(ask.value) for ask in _PREFERRED}
     return SchoolOut(asks=asks, **said, version=version)
@@ -155,4 +147,4 @@ def set_school(session: Session, body: SchoolBody, *, person_id: str) -> str:
         Somebody said so meanwhile.
     """
     value = {ask.value: getattr(body, ask.value) for ask in _PREFERRED}
-    return keep(session, SCHOOL, value, version=body.version, person_id=person_id)
+    return keep(session, SHRINK_SCHOOL, value, version=body.version, person_id=person_id)

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.car_view.view import load_car
-from elumbra.api.heat.operations import preferred
+from elumbra.car.bay import shrink_preferred
 from elumbra.core.errors import CoreError
 from elumbra.core.work import HeatView, window_view
 from elumbra.storage.store import windows
@@ -40,7 +40,7 @@ def sheet_of(session: Session, window_id: str, part: int = 0) -> Sheet:
     record = windows(session).get_present(window_id)
     car, parts, _ = load_car(session, record.job_id)
     try:
-        view = window_view(car, window_id, part=part, preferred=preferred(session))
+        view = window_view(car, window_id, part=part, preferred=shrink_preferred(session))
     except CoreError as error:
         raise ApiError("not_found", f"{record.label}: {error.message}") from error
     label = f"{record.label}, strip {part}" if part else record.label

@@ -14,14 +14,14 @@ _CSV: dict[Any, Any] = {200: {"content": {"text/csv": {"schema": {"type": "strin
 
 
 @bp.get("/ledger", responses={200: LedgerOut, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def show_ledger(query: LedgerQuery) -> Response:
     """Film, waste, redo, readings, time and money over some weeks."""
     return answer(read(lambda session: operations.ledger(session, query)))
 
 
 @bp.get("/ledger.csv", responses={**_CSV, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def ledger_csv(query: LedgerFileQuery) -> Response:
     """One table of it."""
     name, content = read(lambda session: operations.as_csv(session, query))

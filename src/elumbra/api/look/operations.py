@@ -233,7 +233,7 @@ def _check(standard: Decision, asks_owner: bool, body: DecideBody, person: Perso
         raise CoreError(
             "The standard says otherwise. Give the reason, it is kept and printed.", fields={"because": "Why?"}
         )
-    if body.decision is Decision.KEEP and person.role != "lead":
+    if body.decision is Decision.KEEP and not person.leads:
         raise ApiError("not_your_role", "Only the lead lets stay what the standard does not.")
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from elumbra.api.base.bodies import IdPath, VersionBody
-from elumbra.api.base.roles import BENCH, EVERYONE, LEAD, allow
+from elumbra.api.base.roles import BENCH, EVERYONE, LEAD, TRUSTED, allow
 from elumbra.api.look import operations
 from elumbra.api.look.schemas import (
     AnswerBody,
@@ -74,7 +74,7 @@ def answer_question(path: IdPath, body: AnswerBody) -> Response:
 
 
 @bp.post("/flaws/<string:id>/decide", responses={200: LookOut, **ERRORS})
-@allow(EVERYONE)
+@allow(TRUSTED)
 def decide(path: IdPath, body: DecideBody) -> Response:
     """Keep, touch up or redo."""
     return _car(write(lambda session: operations.decide(session, path.id, body, person=acting())))

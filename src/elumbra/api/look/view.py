@@ -66,7 +66,7 @@ def look_screen(session: Session, job_id: str, *, person: PersonRecord) -> LookO
     return LookOut(
         job_id=job_id,
         headline=_headline(look, len(holds)),
-        lead=person.role == "lead",
+        lead=person.leads,
         kinds=_kinds(look.book),
         hunt=[HuntOut(id=one.id, side=one.side, say=one.say) for one in look.book.hunt],
         standard=standard_out(look.standard, look.standard_version),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from elumbra.api.base.bodies import IdPath, PaperQuery
-from elumbra.api.base.roles import EVERYONE, LEAD, allow
+from elumbra.api.base.roles import EVERYONE, LEAD, TRUSTED, allow
 from elumbra.api.car_view.letterhead import letterhead
 from elumbra.api.quotes import operations
 from elumbra.api.quotes.schemas import AcceptBody, OfferBody, PriceListBody, PriceListOut, QuoteOut
@@ -20,28 +20,28 @@ def _quote(job_id: str, status: int = 200) -> Response:
 
 
 @bp.get("/jobs/<string:id>/quote", responses={200: QuoteOut, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def show_quote(path: IdPath) -> Response:
     """What the car costs as it stands, and every version that was offered."""
     return _quote(path.id)
 
 
 @bp.post("/jobs/<string:id>/quotes", responses={201: QuoteOut, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def offer(path: IdPath, body: OfferBody) -> Response:
     """Offer the car as it stands."""
     return _quote(write(lambda session: operations.offer(session, path.id, body, person=acting())), 201)
 
 
 @bp.post("/quotes/<string:id>/accept", responses={200: QuoteOut, **ERRORS})
-@allow(EVERYONE)
+@allow(TRUSTED, money=True)
 def accept(path: IdPath, body: AcceptBody) -> Response:
     """The customer accepts a version."""
     return _quote(write(lambda session: operations.accept(session, path.id, body, person=acting())))
 
 
 @bp.get("/quotes/<string:id>/paper.pdf", responses={**_PDF, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def quote_paper(path: IdPath, query: PaperQuery) -> Response:
     """A version on paper."""
     name, content = read(
@@ -51,14 +51,14 @@ def quote_paper(path: IdPath, query: PaperQuery) -> Response:
 
 
 @bp.get("/price-list", responses={200: PriceListOut, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def show_prices() -> Response:
     """The shop's price list."""
     return answer(read(operations.prices))
 
 
 @bp.put("/price-list", responses={200: PriceListOut, **ERRORS})
-@allow(LEAD)
+@allow(LEAD, money=True)
 def keep_prices(body: PriceListBody) -> Response:
     """Say the shop's prices."""
     write(lambda session: operations.keep_prices(session, body, person_id=acting().id))

@@ -13,6 +13,7 @@ from elumbra.car import Shop, load_shop
 from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.core.units import format_inches
 from elumbra.storage import tasks
+from elumbra.storage.bookings import bookings
 from elumbra.storage.job_lists import still_open
 from elumbra.storage.records import JobRecord, StockRecord
 from elumbra.storage.store import cuttings, films, jobs, stock
@@ -29,14 +30,16 @@ def purchase_list(session: Session) -> PurchaseOut:
             line = _line(lines, shop, record.film_id, record.width_mm)
             line.left_mm += record.length_left_mm
     rolls = {record.id: record for record in shop.stock if record.kind == "roll"}
-    for job, summary in _wanted(session):
+    wanted = _wanted(session)
+    days = {one.id: one.day for one in bookings(session).all(id=[job.id for job, _ in wanted])}
+    for job, summary in wanted:
         for stock_id, length in summary.get("taken", {}).items():
             if stock_id in rolls:
                 roll = rolls[stock_id]
-                _needs(_line(lines, shop, roll.film_id, roll.width_mm), job, length)
+                _needs(_line(lines, shop, roll.film_id, roll.width_mm), job, length, days.get(job.id))
         for one in summary.get("to_buy", ()):
             if one["film_id"] in shop.films:
-                _needs(_line(lines, shop, one["film_id"], one["width_mm"]), job, one["length_mm"])
+                _needs(_line(lines, shop, one["film_id"], one["width_mm"]), job, one["length_mm"], days.get(job.id))
     least = shop.starting["low_stock_mm"]
     told = []
     for line in lines.values():
@@ -57,12 +60,15 @@ def _line(lines: dict[tuple[str, int], PurchaseLine], shop: Shop, film_id: str, 
     return lines[key]
 
 
-def _needs(line: PurchaseLine, job: JobRecord, length: float) -> None:
+def _needs(line: PurchaseLine, job: JobRecord, length: float, booked_for: str | None) -> None:
+    """Film that a job takes, by the day on which its car comes, else by the day it was promised for."""
     line.booked_mm += length
     if job.number not in line.jobs:
         line.jobs.append(job.number)
-    if job.promised_at is not None:
+    day = booked_for
+    if day is None and job.promised_at is not None:
         day = job.promised_at.replace(tzinfo=UTC).astimezone().date().isoformat()
+    if day is not None:
         line.by_day = min(line.by_day or day, day)
 
 

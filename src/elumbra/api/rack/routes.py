@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from elumbra.api.base.bodies import IdPath, PaperQuery, VersionBody
-from elumbra.api.base.roles import BENCH, EVERYONE, LEAD, allow
+from elumbra.api.base.roles import BENCH, EVERYONE, HANDS, LEAD, allow
 from elumbra.api.rack import lists, operations, recounts, stock_page
 from elumbra.api.rack.schemas import (
     BinBody,
@@ -95,7 +95,7 @@ def create_stock(body: StockNew) -> Response:
 
 
 @bp.put("/stock/<string:id>", responses={200: RackOut, **ERRORS})
-@allow(BENCH)
+@allow(HANDS)
 def change_stock(path: IdPath, body: StockChange) -> Response:
     """New data of a roll, offcut or sheet."""
     write(lambda session: operations.change_stock(session, path.id, body, person_id=acting().id))
@@ -103,7 +103,7 @@ def change_stock(path: IdPath, body: StockChange) -> Response:
 
 
 @bp.post("/stock/<string:id>/slit", responses={200: RackOut, **ERRORS})
-@allow(BENCH)
+@allow(HANDS)
 def slit_stock(path: IdPath, body: SlitBody) -> Response:
     """Slit a roll along its length into two."""
     write(lambda session: operations.slit_stock(session, path.id, body, person_id=acting().id))
@@ -111,7 +111,7 @@ def slit_stock(path: IdPath, body: SlitBody) -> Response:
 
 
 @bp.post("/stock/<string:id>/remove", responses={200: RackOut, **ERRORS})
-@allow(BENCH)
+@allow(HANDS)
 def remove_stock(path: IdPath, body: VersionBody) -> Response:
     """Take stock off the rack."""
     write(lambda session: operations.remove_stock(session, path.id, version=body.version, person_id=acting().id))
@@ -127,7 +127,7 @@ def restore_stock(path: IdPath, body: VersionBody) -> Response:
 
 
 @bp.post("/stock/<string:id>/bin", responses={200: RackOut, **ERRORS})
-@allow(BENCH)
+@allow(HANDS)
 def bin_stock(path: IdPath, body: BinBody) -> Response:
     """Throw away what is left of a piece of stock."""
     write(lambda session: operations.bin_stock(session, path.id, body, person_id=acting().id))
@@ -190,14 +190,14 @@ def offcuts() -> Response:
 
 
 @bp.get("/rack/purchase", responses={200: PurchaseOut, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def purchase() -> Response:
     """What to buy for the booked jobs."""
     return answer(read(lists.purchase_list))
 
 
 @bp.get("/rack/purchase.csv", responses={**_CSV, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def purchase_csv() -> Response:
     """What to buy, as CSV."""
     rows = lists.purchase_rows(read(lists.purchase_list))
@@ -205,7 +205,7 @@ def purchase_csv() -> Response:
 
 
 @bp.get("/rack/purchase.pdf", responses={**_PDF, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def purchase_pdf(query: PaperQuery) -> Response:
     """What to buy, as PDF."""
     rows = lists.purchase_rows(read(lists.purchase_list))
@@ -215,14 +215,14 @@ def purchase_pdf(query: PaperQuery) -> Response:
 
 
 @bp.get("/rack/used", responses={200: UsedOut, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def used() -> Response:
     """Film used and wasted by job."""
     return answer(read(lists.film_used))
 
 
 @bp.get("/rack/used.csv", responses={**_CSV, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def used_csv() -> Response:
     """Film used and wasted by job, as CSV."""
     rows = lists.used_rows(read(lists.film_used))

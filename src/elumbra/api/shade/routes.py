@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from elumbra.api.base.bodies import IdPath, VersionBody
-from elumbra.api.base.roles import BENCH, EVERYONE, LEAD, allow
+from elumbra.api.base.roles import BENCH, EVERYONE, HANDS, LEAD, allow
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.shade import operations
@@ -22,7 +22,7 @@ def films_by_window(path: IdPath, body: FilmsByWindow) -> Response:
 
 
 @bp.post("/jobs/<string:id>/judge-again", responses={200: JobOut, **ERRORS})
-@allow(BENCH)
+@allow(HANDS)
 def judge_again(path: IdPath, body: VersionBody) -> Response:
     """Judge the job by the rule book as it stands today."""
     job_id = write(

@@ -1,11 +1,11 @@
 """The web layer: the only place that knows Flask."""
 
 from flask import Response, current_app, request
-from flask import session as cookie
 from flask_openapi3 import APIBlueprint as Blueprint
 
+from elumbra.api.web import sittings
 from elumbra.api.web.answers import ERRORS, answer, download
-from elumbra.api.web.unit_of_work import acting, read, write
+from elumbra.api.web.unit_of_work import acting, change, read, write
 
 __all__ = [
     "ERRORS",
@@ -13,10 +13,11 @@ __all__ = [
     "Response",
     "acting",
     "answer",
-    "cookie",
+    "change",
     "current_app",
     "download",
     "read",
     "request",
+    "sittings",
     "write",
 ]

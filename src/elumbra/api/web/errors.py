@@ -12,7 +12,8 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from elumbra.api.base.refusals import STATUS_OF, ApiError, ChangedFieldBody, ErrorBody
 from elumbra.core.errors import CoreError
-from elumbra.storage.database import BusyError, DiskFullError
+from elumbra.storage.database import BusyError, DiskFullError, ReadOnlyError, UnusableDatabaseError
+from elumbra.storage.doors import TooManyGuessesError
 from elumbra.storage.store import NotFoundError, StaleWriteError
 from elumbra.storage.tasks import QueueFullError
 
@@ -24,6 +25,10 @@ _BUSY = "Somebody else is writing at this moment. What you sent was not kept; it
 _FULL = (
     "The disk is full: this was not kept, and nothing that was kept before is lost. Free some room on the machine "
     "that runs Elumbra, then send it again."
+)
+_READ_ONLY = (
+    "The shop’s file may only be read: this was not kept. Make the disk and the file writable on the machine that "
+    "runs Elumbra, then send it again."
 )
 _OURS = "Something went wrong on our side; nothing was saved. Try again, and tell the lead if it stays."
 
@@ -60,12 +65,18 @@ def body_of(error: Exception) -> ErrorBody:
 
 
 def _machine_body(error: Exception) -> ErrorBody:
+    if isinstance(error, TooManyGuessesError):
+        return ErrorBody(code="too_many", message=str(error))
     if isinstance(error, QueueFullError):
         return ErrorBody(code="queue_full", message=str(error))
     if isinstance(error, BusyError):
         return ErrorBody(code="busy", message=_BUSY)
     if isinstance(error, DiskFullError):
         return ErrorBody(code="disk_full", message=_FULL)
+    if isinstance(error, ReadOnlyError):
+        return ErrorBody(code="read_only", message=_READ_ONLY)
+    if isinstance(error, UnusableDatabaseError):
+        return ErrorBody(code="refused", message=str(error))
     _log.exception("unexpected error at %s", request.path, exc_info=error)
     return ErrorBody(code="server_error", message=_OURS)
 
@@ -75,7 +86,7 @@ _SENTENCES = {
     "less_than": "Under {lt}.",
     "greater_than_equal": "At least {ge}.",
     "greater_than": "More than {gt}.",
-    "string_too_short": "Cannot be empty.",
+    "string_too_short": "At least {min_length} characters.",
     "string_too_long": "At most {max_length} characters.",
     "too_long": "At most {max_length} of them.",
     "too_short": "At least {min_length} of them.",
@@ -94,6 +105,8 @@ def _validation_body(error: ValidationError) -> ErrorBody:
 
 def _sentence(problem: Mapping[str, Any]) -> str:
     known = _SENTENCES.get(problem["type"])
+    if problem["type"] == "string_too_short" and problem.get("ctx", {}).get("min_length") == 1:
+        return "Cannot be empty."
     if known:
         return known.format(**problem.get("ctx", {}))
     return f"{problem['msg'].removeprefix('Value error, ').rstrip('.')}."

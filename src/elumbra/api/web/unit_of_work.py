@@ -12,14 +12,13 @@ from hashlib import sha256
 from typing import TypeVar
 
 from flask import Flask, Response, current_app, g, request
-from flask import session as cookie
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
-from elumbra.api.base.roles import ANYBODY, Role
+from elumbra.api.base.roles import ANYBODY, Role, sees_prices
+from elumbra.api.web import sittings
 from elumbra.storage.database import Database
 from elumbra.storage.records import PersonRecord, now
-from elumbra.storage.store import people
 from elumbra.storage.tables import WriteRow
 
 Result = TypeVar("Result")
@@ -79,6 +78,12 @@ def write(do: Callable[[Session], str]) -> str:
     return about
 
 
+def change(do: Callable[[Session], Result]) -> Result:
+    """A write that nobody sends twice, such as a sitting that begins or ends."""
+    with _database().session(write=True) as session:
+        return do(session)
+
+
 def register(app: Flask, database: Database) -> None:
     """Know who is acting before any route of the API is entered."""
     app.config["DATABASE"] = database
@@ -89,7 +94,9 @@ def register(app: Flask, database: Database) -> None:
             view = app.view_functions[request.endpoint]
             if getattr(view, "__elumbra_page__", False):
                 return None
-            g.person = _acting_person(_declared_roles(view))
+            if not sittings.at_the_machine() and (why := read(sittings.lan_refusal)):
+                raise ApiError("no_owner", why)
+            g.person = _acting_person(view)
         return None
 
     @app.after_request
@@ -106,17 +113,19 @@ def _declared_roles(view: object) -> frozenset[Role]:
     return roles
 
 
-def _acting_person(roles: frozenset[Role]) -> PersonRecord | None:
+def _acting_person(view: object) -> PersonRecord | None:
+    roles = _declared_roles(view)
     if roles == ANYBODY:
         return None
-    person_id = cookie.get("person_id")
-    if person_id is None:
-        raise ApiError("no_person", "Say who you are first: pick your name on the start page.")
-    person = read(lambda session: people(session).find(str(person_id)))
-    if person is None or person.removed:
-        cookie.clear()
-        raise ApiError("no_person", "This person is no longer here. Pick your name on the start page.")
+    found = read(sittings.seat)
+    person = found.person
+    if person is None:
+        raise ApiError("no_person", found.ended or "Say who you are first: pick your name on the start page.")
     if Role(person.role) not in roles:
         able = " or ".join(sorted(role.value for role in roles))
         raise ApiError("not_your_role", f"{person.name} works as {person.role}; this needs the {able}.")
+    if getattr(view, "__elumbra_money__", False) and not sees_prices(person.role, person.facts):
+        raise ApiError("no_prices", f"{person.name} does not see prices here. The owner can change that under People.")
+    if found.stale:
+        sittings.note_seen(_database())
     return person

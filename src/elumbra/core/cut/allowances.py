@@ -76,6 +76,18 @@ def _top_name(below: float) -> str:
     return "micro edge" if below <= _MICRO_MM else "clear line"
 
 
+def check_outline(outline: Outline) -> None:
+    """Refuse a pane whose outline crosses itself: nothing can be cut or shrunk for it.
+
+    Raises
+    ------
+    CoreError
+        It does.
+    """
+    if not Polygon(outline.ring).is_valid:
+        raise CoreError("Its outline crosses itself, so no pattern can be cut from it. Read it again at Survey.")
+
+
 def cut_line(
     outline: Outline,
     kind: WindowKind,
@@ -107,9 +119,8 @@ def cut_line(
     CoreError
         The outline crosses itself, or the allowances leave nothing of it.
     """
+    check_outline(outline)
     glass = Polygon(outline.ring)
-    if not glass.is_valid:
-        raise CoreError("Its outline crosses itself, so no pattern can be cut from it. Read it again at Survey.")
     seen = inside_borders(glass, borders) if any(borders.values()) and not is_strip else None
     if seen is not None:
         told = allowances_of(kind, borders=borders, is_strip=is_strip, inner=inner, starting=starting)

@@ -73,7 +73,7 @@ from elumbra.core.work.job import (
     resolve_as_far_as_possible,
     resolve_same_glass,
 )
-from elumbra.core.work.laid import CrossLine, Laid, OnGlass
+from elumbra.core.work.laid import CrossLine, Laid, OnGlass, lay
 from elumbra.core.work.propose import TITLES, Proposal, ProposalKind, ProposedWindow, propose
 from elumbra.core.work.reasons import (
     KIND_WORDS,
@@ -149,6 +149,7 @@ __all__ = [
     "interval_words",
     "is_held",
     "is_off",
+    "lay",
     "lay_out_strip",
     "least_sheet_for",
     "look_over",

@@ -16,6 +16,7 @@ from elumbra.core.cut import (
     PaneToCut,
     StripPlan,
     blank_for,
+    check_outline,
     hand_place,
     pattern_for,
     plan_strip,
@@ -161,6 +162,7 @@ def windows_to_cut(
             held[window.id] = Hold(_NO_SHAPE, Station.SURVEY)
             continue
         try:
+            check_outline(outline)
             shrunk = shrinking(window, panes[window.id], job.films.get(window.film_id), starting=starting)
             assert shrunk is not None
             if reason := _will_not_lie(window, outline, shrunk, starting=starting):

@@ -8,7 +8,7 @@ from elumbra.core.film import Film
 from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import Curve
 from elumbra.core.measure import MeasuredPane, label
-from elumbra.core.shrink import Bears, Strip, Unrolled
+from elumbra.core.shrink import Bears, ShrinkError, Strip, Unrolled
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.in_strips import defroster_lines, strips_of
@@ -58,7 +58,10 @@ class Shrinking:
         """
         if self.way is Unrolled.UP or self.line is not None:
             return frozenset({self.way})
-        turned = within(self.on, Unrolled.UP, self.bears.flat if pattern else self.bears.card)
+        try:
+            turned = within(self.on, Unrolled.UP, self.bears.flat if pattern else self.bears.card)
+        except ShrinkError:
+            turned = False  # what does not lie turned is not turned: it is no reason to hold what lies across
         return frozenset(Unrolled) if turned else frozenset({Unrolled.ACROSS})
 
     def flatten(self, drawn: Points) -> Points:

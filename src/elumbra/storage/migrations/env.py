@@ -2,7 +2,7 @@
 
 from alembic import context
 
-from elumbra.storage import kept_tables  # noqa: F401  its tables belong to the same database
+from elumbra.storage import door_tables, kept_tables, practice_tables  # noqa: F401  their tables belong to the same database
 from elumbra.storage.tables import Base
 
 engine = context.config.attributes["engine"]

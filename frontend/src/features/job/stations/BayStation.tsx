@@ -2,7 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useCallback } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
-import { Answer, Empty, ErrorNote, Pending, Row, Ruled, TwoColumns } from "../../../shared";
+import { Answer, Empty, ErrorNote, Pending, PractiseButton, Row, Ruled, TwoColumns } from "../../../shared";
 import { useBay } from "../bay";
 import { DayPanel } from "../components/bay/DayPanel";
 import { RoundCar } from "../components/bay/RoundCar";
@@ -13,6 +13,7 @@ import type { Bay } from "../logic/bay";
 /** The car in the bay: in which order, where each window stands, what the day asks for; and from here into the run. */
 export function BayStation({
   job,
+  window,
   onSelect,
 }: {
   job: Job;
@@ -59,6 +60,11 @@ export function BayStation({
           )}
         </Box>
         <Box>
+          {window && (
+            <Row>
+              <PractiseButton on={{ window_id: window.id }} words={`Practise ${window.label}`} />
+            </Row>
+          )}
           <DayPanel bay={bay} happens={work.happens} />
           <ToPutBack bay={bay} />
           <Times bay={bay} happens={work.happens} />

@@ -3,7 +3,18 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Job, JobWindow } from "../../../api/client";
 import { WORDS } from "../../../api/words";
-import { Answer, Empty, ErrorNote, FromSurvey, Pending, Row, Ruled, Switch } from "../../../shared";
+import {
+  Answer,
+  Empty,
+  ErrorNote,
+  FromSurvey,
+  Pending,
+  PractiseButton,
+  Row,
+  Ruled,
+  Switch,
+  TodaysLesson,
+} from "../../../shared";
 import { BayReading } from "../components/heat/BayReading";
 import { CarHeat } from "../components/heat/CarHeat";
 import { Cautions, OnOtherFilms, Papers } from "../components/heat/HeatFoot";
@@ -156,6 +167,8 @@ function Seen({
             {!inStrips && view.bites.length > 0 && (
               <Button onClick={() => setReading(true)}>Read beside the car</Button>
             )}
+            <PractiseButton on={{ window_id: window.id }} />
+            <TodaysLesson window={window} />
           </Row>
           {showing === "pattern" && <PatternCompare view={view} />}
           {!inStrips && view.steps.length > 0 && (

@@ -10,6 +10,7 @@ import {
   FieldGrid,
   TextLine,
   Tick,
+  useHome,
   useSettings,
   withUnit,
 } from "../../../shared";
@@ -55,6 +56,7 @@ export function StockDialog({
   item: StockItem | null;
   onClose: () => void;
 }) {
+  const home = useHome();
   const save = useSaveStock();
   const [body, setBody] = useState(() => startingFields(rack, item));
   const fields = save.error instanceof Problem ? save.error.fields : {};
@@ -119,7 +121,7 @@ export function StockDialog({
             inputMode="decimal"
             onChange={setPrice}
           />
-          {line("lot", "Lot")}
+          {!home && line("lot", "Lot")}
           <Choice
             label="As it lies"
             value={body.liner ?? "unknown"}

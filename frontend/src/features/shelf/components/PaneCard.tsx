@@ -2,7 +2,16 @@ import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
 import { WORDS } from "../../../api/words";
-import { ErrorNote, FittedDialog, PaneShape, Row, showLength, useNotify, useSettings } from "../../../shared";
+import {
+  ErrorNote,
+  FittedDialog,
+  PaneShape,
+  PractiseButton,
+  Row,
+  showLength,
+  useNotify,
+  useSettings,
+} from "../../../shared";
 import { useOnPane, type ShelfCar, type ShelfPane } from "../api";
 import { cornersOf, fittedWords } from "../logic/fitted";
 import { PaneDialog } from "./PaneDialog";
@@ -70,6 +79,7 @@ export function PaneCard({ car, pane }: { car: ShelfCar; pane: ShelfPane }) {
           <Button size="small" onClick={() => setOpen("change")}>
             Change
           </Button>
+          {!pane.problem && <PractiseButton on={{ pane_id: pane.id }} words="Practise" />}
           {alone && (
             <Button
               size="small"

@@ -1,0 +1,1 @@
+export { KeepingPage } from "./KeepingPage";

@@ -1,0 +1,2 @@
+export { PracticePage } from "./PracticePage";
+export { RunPage } from "./RunPage";

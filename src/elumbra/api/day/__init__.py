@@ -1,0 +1,1 @@
+"""The day sheet: the plan of a day, promises, bookings, decisions by hand, calendar and print."""

@@ -1,0 +1,71 @@
+"""The sheet as it is printed."""
+
+from __future__ import annotations
+
+from elumbra.api.day.schemas import CarOn, DaySheetOut, TaskOn
+from elumbra.documents.day_sheet import Bar, DayPaper, Lane
+
+_PLACES = {"bench": "bench", "yard": "yard, in the sun"}
+
+
+def day_paper(sheet: DaySheetOut) -> DayPaper:
+    """A sheet as a paper: lines of bays and people, cars, and each person's list."""
+    cars = {one.job_id: one for one in sheet.cars}
+    group = {one.job_id: i for i, one in enumerate(sheet.cars)}
+    bays = [
+        Lane(
+            bay.name,
+            bay.door,
+            tuple(
+                Bar(car.in_bay.start, car.in_bay.end, f"{car.number} {car.title}", group[car.job_id])
+                for car in sheet.cars
+                if car.in_bay is not None and car.bay == bay.name
+            ),
+        )
+        for bay in sheet.bays
+    ]
+    people = [
+        Lane(
+            hand.name,
+            hand.away,
+            tuple(
+                Bar(one.start, one.end, _short(one, cars), group.get(one.job_id, 0), one.wait_until)
+                for one in sheet.tasks
+                if one.worker == hand.id and one.start < sheet.ends
+            ),
+        )
+        for hand in sheet.people
+    ]
+    lists = [(hand.name, [_line(one, cars) for one in sheet.tasks if one.worker == hand.id]) for hand in sheet.people]
+    return DayPaper(
+        title=f"{sheet.title}, times of {sheet.zone}",
+        headline=sheet.headline,
+        begins=sheet.begins,
+        ends=sheet.ends,
+        marks=[(one.minute, one.words) for one in sheet.marks],
+        lanes=[*bays, *people],
+        cars=[_car(one) for one in sheet.cars],
+        lists=[(name, rows) for name, rows in lists if rows],
+        told=[*(f"{one.why} {one.least}" for one in (*sheet.cannot, *sheet.left_out)), *sheet.told],
+    )
+
+
+def _short(task: TaskOn, cars: dict[str, CarOn]) -> str:
+    car = cars.get(task.job_id)
+    return f"{car.number if car else ''} {task.label}".strip()
+
+
+def _line(task: TaskOn, cars: dict[str, CarOn]) -> list[str]:
+    car = cars.get(task.job_id)
+    place = _PLACES.get(task.place) or (car.bay if car else "")
+    return [
+        task.start_words, task.end_words, f"{car.number} {car.title}" if car else "several cars",
+        f"{place}, {task.label}".strip(", "), task.words,
+    ]  # fmt: skip
+
+
+def _car(car: CarOn) -> list[str]:
+    return [
+        f"{car.number} {car.title}", car.arrives_words or "here", car.bay, car.ready_words or car.told,
+        car.due_words or "none", "" if car.chance is None else f"{car.chance:.0%}", car.pick_up_words, car.note,
+    ]  # fmt: skip

@@ -1,0 +1,1 @@
+"""The people of the shop, their hours and skills, and the devices they work on."""

@@ -1,0 +1,1 @@
+"""The practice glass: lessons, runs, replays, who may shrink what alone."""

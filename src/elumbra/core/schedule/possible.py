@@ -1,0 +1,260 @@
+"""What no plan can do, said before any is looked for: by name, with the least that would make it possible."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from math import ceil
+
+from elumbra.core.schedule.choice import first_choice
+from elumbra.core.schedule.listing import DoesNotFitError, lay
+from elumbra.core.schedule.problem import (
+    Place,
+    Plan,
+    PlanCar,
+    PlanTask,
+    Problem,
+    Skill,
+    measure,
+    reach,
+)
+
+SKILL_WORDS = {
+    Skill.PREP: "prepare and clean",
+    Skill.CUT: "cut",
+    Skill.SHRINK: "shrink",
+    Skill.SHRINK_CURVED: "shrink strongly curved glass",
+    Skill.FILM: "lay film",
+    Skill.STRIP: "take old film off",
+    Skill.LOOK: "do the last look",
+}
+
+
+@dataclass(frozen=True)
+class Impossible:
+    """Something that no plan can do: to which car or person, why, and the least that would mend it."""
+
+    car: str  # empty where it is about the day as a whole
+    why: str
+    least: str
+
+
+def impossible(problem: Problem, *, clock: Callable[[int], str]) -> list[Impossible]:
+    """What cannot be, whatever the order of work.
+
+    Parameters
+    ----------
+    problem
+        The day.
+    clock
+        A minute as a time of day, for the sentences.
+    """
+    found = list(_locks(problem, clock))
+    if not problem.workers:
+        found.append(Impossible("", "Nobody works on this day.", "Have somebody in, or choose another day."))
+    for car in problem.cars:
+        found += _of_car(problem, car, clock)
+    return found
+
+
+def _of_car(problem: Problem, car: PlanCar, clock: Callable[[int], str]) -> list[Impossible]:
+    tasks = problem.of_car[car.id]
+    if any(one.place is Place.BAY for one in tasks):
+        names = [one.name for one in problem.bays]
+        if not names:
+            return [Impossible(car.id, f"{car.title} needs a bay and the shop has none.", "Add a bay under Shop.")]
+        if car.bay and car.bay not in names:
+            known = ", ".join(names)
+            return [Impossible(car.id, f"{car.title} was put in {car.bay}, which is no bay.", f"Put it in {known}.")]
+    for task in tasks:
+        said = _unable(problem, task) or _too_long(problem, task) or _no_sun(problem, task)
+        if said:
+            return [Impossible(car.id, *said)]
+    opening, least = problem.opening(car), earliest_ready(problem, car)
+    if car.due is not None and car.due < opening:
+        return [
+            Impossible(
+                car.id, f"{car.title} is promised for {clock(car.due)}, before anybody can begin at {clock(opening)}.",
+                f"Promise {clock(least)} or later.",
+            )
+        ]  # fmt: skip
+    if car.due is not None and least > car.due:
+        return [
+            Impossible(
+                car.id,
+                f"{car.title} is promised for {clock(car.due)}; with two people from {clock(opening)} on it is ready "
+                f"at {clock(least)} at the earliest.",
+                f"Promise {clock(least)} or later, or have it here {_span(least - car.due)} sooner.",
+            )
+        ]  # fmt: skip
+    return []
+
+
+def earliest_ready(problem: Problem, car: PlanCar) -> int:
+    """When a car could be ready if nothing else were to be done: by its longest chain, and by two people's hands."""
+    tasks = problem.of_car[car.id]
+    work = sum(one.minutes for one in tasks if one.place is not Place.BENCH)
+    hands = min(problem.most_on_a_car, max(1, len(problem.workers)))
+    move = 2 * problem.move if any(one.place is Place.BAY for one in tasks) else 0
+    return problem.opening(car) + max([ceil(work / hands)] + [problem.tail[one.id] for one in tasks]) + move
+
+
+def _unable(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
+    if problem.able[task.id]:
+        return None
+    words = SKILL_WORDS[task.skill]
+    if task.lock.worker:
+        who = problem.worker.get(task.lock.worker)
+        if who is None:
+            why = problem.away.get(task.lock.worker, "is not here on this day")
+            return (f"{task.label}: {task.words} was given to somebody who {why}.", "Give it to somebody else.")
+        return (
+            f"{task.label}: {who.name} may not {words}.",
+            "Give it to somebody else, or say under People that he may.",
+        )
+    return (
+        f"{task.label}: nobody who is here may {words}.",
+        f"Have somebody in who may, or say under People who may {words}.",
+    )
+
+
+def _too_long(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
+    longest = max(
+        (stretch.end - stretch.start for name in problem.able[task.id] for stretch in reach(problem.worker[name])),
+        default=0,
+    )
+    if task.minutes <= longest:
+        return None
+    return (
+        f"{task.label}: {task.words} takes {_span(task.minutes)}, and nobody works that long without a break.",
+        f"{_span(task.minutes - longest)} more without a break.",
+    )
+
+
+def _no_sun(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
+    if task.place is not Place.YARD:
+        return None
+    length = task.minutes + task.wait
+    longest = max((one.end - one.start for one in problem.sun), default=0)
+    if length <= longest:
+        return None
+    return (
+        f"{task.label}: the bag needs {_span(length)} of sun, this day has {_span(longest) if longest else 'none'}.",
+        "Another way to take the film off, or a sunny day.",
+    )
+
+
+def _locks(problem: Problem, clock: Callable[[int], str]) -> list[Impossible]:
+    """A person in two places at once, by hand."""
+    fixed = sorted(
+        (one.lock.worker, one.lock.start, one.id)
+        for one in problem.tasks
+        if one.lock.worker and one.lock.start is not None
+    )
+    found = []
+    for (worker, start, name), (other, begins, following) in pairwise(fixed):
+        first, second = problem.task[name], problem.task[following]
+        if worker == other and begins < start + first.minutes:
+            who = problem.worker[worker].name if worker in problem.worker else worker
+            found.append(
+                Impossible(
+                    second.car,
+                    f"{who} was given {first.label}, {first.words} until {clock(start + first.minutes)} and "
+                    f"{second.label}, {second.words} from {clock(begins)} on: nobody is in two places.",
+                    f"Move one by {_span(start + first.minutes - begins)}, or give it to somebody else.",
+                )
+            )
+    return found
+
+
+def _span(minutes: int) -> str:
+    hours, rest = divmod(max(minutes, 0), 60)
+    if not hours:
+        return f"{rest} min"
+    return f"{hours} h {rest:02} min" if rest else f"{hours} h"
+
+
+@dataclass(frozen=True)
+class Fit:
+    """The cars that the day holds, and those that it does not, with what would make room."""
+
+    problem: Problem  # without those that do not fit
+    left_out: tuple[Impossible, ...]
+    plan: Plan | None
+
+
+def fitting(problem: Problem, *, clock: Callable[[int], str]) -> Fit:
+    """Leave out the fewest cars that must be, those first that matter least: no promise, little time before it.
+
+    A car that the plan can only bring home too late for its promise stays in the plan and is told as late: it is left
+    out only where the days that are planned do not hold its work at all.
+    """
+    broken = {one.car for one in impossible(problem, clock=clock) if one.car and not _only_late(problem, one.car)}
+    left_out: list[str] = []
+    tried = without(problem, broken)
+    while True:
+        try:
+            plan = lay(tried, first_choice(tried))
+            break
+        except DoesNotFitError as error:
+            stuck = {one.car for one in error.tasks if one.car in tried.car}
+            if not tried.cars:
+                return Fit(tried, (), None)
+            worst = max(
+                (car for car in tried.cars if not stuck or car.id in stuck), key=lambda one: _expendable(tried, one)
+            )
+            left_out.append(worst.id)
+            tried = without(tried, {worst.id})
+    told = []
+    for name in left_out:
+        car = problem.car[name]
+        work = sum(one.minutes for one in problem.of_car[name])
+        told.append(
+            Impossible(name, f"{car.title} does not fit: {_span(work)} of work.", _room(problem, tried, plan, car))
+        )
+    return Fit(tried, tuple(told), plan)
+
+
+def _only_late(problem: Problem, name: str) -> bool:
+    tasks = problem.of_car[name]
+    return not any(_unable(problem, one) or _too_long(problem, one) or _no_sun(problem, one) for one in tasks) and (
+        not any(one.place is Place.BAY for one in tasks)
+        or (bool(problem.bays) and problem.car[name].bay in ("", *(one.name for one in problem.bays)))
+    )
+
+
+def _expendable(problem: Problem, car: PlanCar) -> tuple[bool, bool, bool, int]:
+    work = sum(one.minutes for one in problem.of_car[car.id])
+    return (car.entered is None, not car.waiting, car.due is None, work)
+
+
+def _room(problem: Problem, fits: Problem, plan: Plan, car: PlanCar) -> str:
+    """The least that would make room for one more car: overtime in steps of a quarter of an hour, or another day."""
+    with_it = without(problem, {one.id for one in problem.cars} - {one.id for one in fits.cars} - {car.id})
+    for more in range(15, 241, 15):
+        workers = tuple(replace(one, overtime=one.overtime + more) for one in with_it.workers)
+        longer = replace(
+            with_it, workers=workers, end=max(with_it.end, *(s.end + more for w in workers for s in w.hours))
+        )
+        try:
+            lay(longer, first_choice(longer))
+        except DoesNotFitError:
+            continue
+        return f"{_span(more)} more in the evening for everybody, or another day for it."
+    lost = measure(fits, plan).late
+    return "Another day for it, or for another car." if not lost else "Another day for it; the day is late without it."
+
+
+def without(problem: Problem, names: set[str]) -> Problem:
+    """The day without some cars."""
+    gone = {one.id for one in problem.tasks if one.car in names}
+    return replace(
+        problem,
+        cars=tuple(one for one in problem.cars if one.id not in names),
+        tasks=tuple(
+            replace(one, after=tuple(b for b in one.after if b not in gone))
+            for one in problem.tasks
+            if one.id not in gone
+        ),
+    )

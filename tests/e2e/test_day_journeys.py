@@ -1,0 +1,227 @@
+"""The day: a car booked with a promise, a car that runs late, the day planned anew; people and screens that follow."""
+
+from __future__ import annotations
+
+import re
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from elumbra.cli import DATABASE
+from elumbra.demo_day import fill_day
+from elumbra.storage.database import Database
+from tests.e2e.server import running_demo, sign_in
+
+
+@pytest.fixture(scope="module")
+def booked_file(tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> tuple[Path, str]:
+    """The demo shop with its next working day booked, once; and that day."""
+    path: Path = tmp_path_factory.mktemp("booked") / DATABASE
+    path.write_bytes(demo_file.read_bytes())
+    database = Database(path)
+    database.migrate()
+    day = fill_day(database).isoformat()
+    with database.engine.connect() as connection:
+        connection.exec_driver_sql("COMMIT")
+        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+    database.close()
+    return path, day
+
+
+@pytest.fixture
+def booked(tmp_path: Path, booked_file: tuple[Path, str]) -> Iterator[tuple[str, str]]:
+    """A shop of this test's own with its next working day booked: its address, and that day."""
+    folder = tmp_path / "shop"
+    folder.mkdir()
+    (folder / DATABASE).write_bytes(booked_file[0].read_bytes())
+    with running_demo(folder) as address:
+        yield address, booked_file[1]
+
+
+def screen(browser: Browser, address: str, name: str, *, width: int = 1280, height: int = 800) -> Page:
+    page = browser.new_context(service_workers="block", viewport={"width": width, "height": height}).new_page()
+    page.goto(address)
+    sign_in(page, name)
+    expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
+    return page
+
+
+def answer(page: Page) -> str:
+    return page.locator("[data-answer]").first.inner_text()
+
+
+_LOOKED = "async day => (await (await fetch(`/api/days/${day}`)).json()).looked"
+
+
+def planned(page: Page) -> None:
+    """The sheet is whole, and nobody looks for a better plan any more."""
+    expect(page.get_by_role("table", name="Cars of the day")).to_be_visible()
+    end = time.monotonic() + 120
+    while not page.evaluate(_LOOKED, re.search(r"\d{4}-\d{2}-\d{2}", page.url)[0]):  # type: ignore[index]
+        assert time.monotonic() < end, "the better plan never came"
+        page.wait_for_timeout(200)
+    expect(page.get_by_text("Looking for a better one")).to_be_hidden()
+
+
+def test_a_car_is_booked_with_an_honest_promise(browser: Browser, booked: tuple[str, str]) -> None:
+    address, day = booked
+    page = screen(browser, address, "Sol Pereira")
+    page.goto(f"{address}/day/{day}")
+    planned(page)
+    cars = page.get_by_role("table", name="Cars of the day").get_by_role("row")
+    before = cars.count()
+    page.get_by_role("button", name="Book a car").first.click()
+    page.get_by_role("combobox", name="Job").click()
+    page.get_by_role("option", name=re.compile("1006")).click()
+    page.get_by_role("button", name="Earliest honest time").click()
+    told = page.get_by_role("dialog").get_by_role("status")
+    expect(told).to_contain_text("kept on")
+    share = int(re.search(r"kept on (\d+) of 100", told.inner_text())[1])  # type: ignore[index]
+    assert share >= 90
+    page.get_by_role("button", name="Promise this").click()
+    expect(page.get_by_label("Promised for")).not_to_have_value("")
+    comes = page.get_by_label("Comes").input_value()
+    page.get_by_role("button", name="Book", exact=True).click()
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    page.goto(f"{address}/day/{comes[:10]}")
+    planned(page)
+    row = page.get_by_role("row", name=re.compile("1006"))
+    expect(row).to_be_visible()
+    if comes[:10] == day:
+        assert cars.count() == before + 1
+
+
+def test_somebody_falls_ill_the_day_is_planned_anew_and_says_what_is_in_danger_and_what_would_save_it(
+    browser: Browser, booked: tuple[str, str]
+) -> None:
+    address, day = booked
+    page, other = screen(browser, address, "Ines Varga"), screen(browser, address, "Tobi Lund")
+    for one in (page, other):
+        one.goto(f"{address}/day/{day}")
+        planned(one)
+    for name in ("Mara Quist", "Nils Brandt"):
+        page.get_by_role("checkbox", name=f"{name} is here").click()
+        expect(page.get_by_role("checkbox", name=f"{name} is here")).not_to_be_checked()
+    expect(page.locator("[data-answer]").first).to_have_text(re.compile("in danger|do not fit"))
+    expect(other.locator("[data-answer]").first).to_have_text(re.compile("in danger|do not fit"))
+    planned(page)
+    page.get_by_role("complementary").get_by_role("button", name=re.compile("promised for")).first.click()
+    page.get_by_role("button", name="What would save it?").click()
+    expect(page.get_by_role("complementary")).to_contain_text(
+        re.compile("comes in after all|overtime|before all others|Call the customer")
+    )
+
+
+def test_a_block_is_moved_by_hand_with_mouse_and_keys_and_let_go(browser: Browser, booked: tuple[str, str]) -> None:
+    address, day = booked
+    page = screen(browser, address, "Ines Varga")
+    page.goto(f"{address}/day/{day}")
+    planned(page)
+    block = page.get_by_role("button", name=re.compile("^Tobi Lund, ")).last
+    block.focus()
+    page.keyboard.press("Enter")
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("button", name="+5 min").click()
+    expect(panel.get_by_text("put by hand").first).to_be_visible()
+    planned(page)
+    panel.get_by_role("button", name="Let it go").click()
+    expect(panel.get_by_text("put by hand")).to_have_count(0)
+    planned(page)
+    panel.get_by_role("button", name="Close").click()
+    block = page.get_by_role("button", name=re.compile("^Tobi Lund, ")).last
+    box = block.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 12)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] / 2 + 30, box["y"] + 14, steps=4)
+    page.mouse.up()
+    expect(page.get_by_role("complementary").get_by_text("put by hand").first).to_be_visible()
+
+
+def test_the_sheet_fits_a_bench_and_a_tablet_and_its_answer_is_its_largest_text(
+    browser: Browser, booked: tuple[str, str]
+) -> None:
+    address, day = booked
+    for width, height in ((1280, 800), (800, 1280), (390, 844)):
+        page = screen(browser, address, "Ines Varga", width=width, height=height)
+        page.goto(f"{address}/day/{day}")
+        planned(page)
+        sizes = page.evaluate(
+            "[...document.querySelectorAll('main *')].filter((e) => e.childElementCount === 0 && e.textContent.trim())"
+            ".map((e) => [parseFloat(getComputedStyle(e).fontSize), !!e.closest('[data-answer]')])"
+        )
+        largest = max(size for size, own in sizes if own)
+        assert largest >= 1.5 * max(size for size, own in sizes if not own)
+        assert page.evaluate("document.documentElement.scrollWidth") <= width + 1
+        if width == 1280:
+            drawing = page.get_by_role("group", name=re.compile("^The day from")).bounding_box()
+            assert drawing is not None
+            assert drawing["y"] + drawing["height"] <= height
+        page.context.close()
+
+
+def test_the_owner_adds_somebody_who_changes_his_password_and_copies_are_made_and_rehearsed(
+    browser: Browser, booked: tuple[str, str]
+) -> None:
+    address, _ = booked
+    owner = screen(browser, address, "Ruth Amsel")
+    owner.goto(f"{address}/people")
+    owner.get_by_role("button", name="Add somebody").click()
+    owner.get_by_label("Name", exact=True).first.fill("Ola Berg")
+    owner.get_by_label("First password").fill("first password")
+    owner.get_by_role("button", name="Add", exact=True).click()
+    expect(owner.get_by_role("button", name=re.compile("Ola Berg"))).to_be_visible()
+    new = browser.new_context(service_workers="block", viewport={"width": 1280, "height": 800}).new_page()
+    new.goto(address)
+    new.get_by_role("button", name="Ola Berg").click()
+    new.get_by_label("Password").fill("wrong one")
+    new.get_by_role("button", name="Sign in").click()
+    expect(new.get_by_text("do not go together")).to_be_visible()
+    new.get_by_label("Password").fill("first password")
+    new.get_by_role("button", name="Sign in").click()
+    expect(new.get_by_role("heading", name="Choose a password of your own")).to_be_visible()
+    new.get_by_label("Old password").fill("first password")
+    new.get_by_label("New password").fill("rain on the glass")
+    new.get_by_label("Once more").fill("rain on the glass")
+    new.get_by_role("button", name="Change the password").click()
+    expect(new.get_by_role("heading", name="In the bays now")).to_be_visible()
+    new.get_by_role("button", name="Lock", exact=True).click()
+    expect(new.get_by_role("heading", name="Who is working?")).to_be_visible()
+    owner.goto(f"{address}/keeping")
+    owner.get_by_role("button", name="Copy now").click()
+    expect(owner.get_by_text("by hand")).to_be_visible()
+    owner.get_by_role("button", name=re.compile("Look into by-hand")).click()
+    owner.get_by_role("button", name="Rehearse putting it back").click()
+    expect(owner.get_by_text(re.compile("is whole: 9 jobs"))).to_be_visible()
+
+
+def test_two_tablets_and_a_bench_on_one_job_follow_each_other(browser: Browser, booked: tuple[str, str]) -> None:
+    """What one ticks the others see within two seconds; what one types is not taken out of the field."""
+    address, _ = booked
+    bench = screen(browser, address, "Ines Varga")
+    bench.goto(f"{address}/jobs")
+    bench.get_by_role("link", name=re.compile("Fenwick 4, all round")).first.click()
+    bench.wait_for_url(re.compile(r"/jobs/[0-9a-f]+"))
+    job = re.search(r"/jobs/([0-9a-f]+)", bench.url)[1]  # type: ignore[index]
+    first, second = (screen(browser, address, name, width=800, height=1280) for name in ("Tobi Lund", "Mara Quist"))
+    for page in (bench, first, second):
+        page.goto(f"{address}/jobs/{job}/bay")
+        expect(page.get_by_role("button", name="Begin").first).to_be_visible()
+    line = '[data-line="start"], [data-line]'
+    assert first.locator(line).count() > 0
+    first.get_by_role("button", name="Begin").first.click()
+    first.get_by_role("button", name="Done, next").click()
+    expect(first.get_by_text("not sent yet")).to_be_hidden()
+    for page in (bench, second):
+        expect(page.get_by_role("button", name="Go on").first).to_be_visible(timeout=6_000)
+    bench.goto(f"{address}/jobs/{job}/survey")
+    bench.locator('[data-window="Driver front"]').click()
+    field = bench.get_by_label("Bare glass VLT, %")
+    field.fill("7")
+    second.get_by_role("button", name="Go on").first.click()
+    with bench.expect_response(lambda answer: answer.url.endswith(f"/api/jobs/{job}"), timeout=30_000):
+        second.get_by_role("button", name="Done, next").click()
+    expect(field).to_have_value("7")
