@@ -8,7 +8,7 @@ from math import erf, log, sqrt
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
 from elumbra.core.schedule import (
@@ -236,6 +236,98 @@ def test_what_is_put_by_hand_stays_and_the_rest_is_planned_round_it() -> None:
     assert any("was given to w2" in one for one in faults(held, elsewhere))
 
 
+def by_hand(problem: Problem, locks: dict[str, Lock]) -> Problem:
+    return replace(
+        problem, tasks=tuple(replace(one, lock=locks[one.id]) if one.id in locks else one for one in problem.tasks)
+    )
+
+
+def a_block(problem: Problem, plan: Plan, at: int) -> list[Placed]:
+    """What its person goes on with on the same car, as the sheet draws it: without a break or a wait between."""
+    first = plan.placed[at % len(plan.placed)]
+    found = [first]
+    for one in sorted(plan.placed, key=lambda placed: placed.start):
+        before = found[-1]
+        same = one.worker == first.worker and problem.task[one.task].car == problem.task[first.task].car
+        dries = before.end + problem.task[before.task].wait
+        if same and one.start >= before.end and one.start - before.end <= 2 and one.start + 2 >= dries:
+            found.append(one)
+    return found
+
+
+@pytest.mark.parametrize("shift", [0, 5, 10])
+@pytest.mark.parametrize("seed", range(4))
+def test_a_block_of_a_found_plan_set_where_it_is_or_a_little_later_is_kept_to_the_minute(seed: int, shift: int) -> None:
+    """The first order of the day misses many of these minutes: what a block waits for has to go before all else."""
+    problem, _ = perfect_day(seed)
+    plan = last(problem, tries=30, seed=seed)
+    for at in range(seed, len(plan.placed), 61):
+        block = a_block(problem, plan, at)
+        held = by_hand(problem, {one.task: Lock(one.worker, one.start + shift) for one in block})
+        fit = fitting(held, clock=clock)
+        assert (fit.left_out, fit.loosened) == ((), ())
+        assert fit.plan is not None
+        assert faults(fit.problem, fit.plan) == []
+        for one in block:
+            assert (fit.plan.at[one.task].worker, fit.plan.at[one.task].start) == (one.worker, one.start + shift)
+
+
+@settings(max_examples=50, phases=(Phase.explicit, Phase.reuse, Phase.generate))  # a day does not shrink usefully
+@given(
+    seed=st.integers(0, 10_000), at=st.integers(0, 500), shift=st.integers(-400, 400), worker=st.sampled_from("abcdz")
+)
+def test_nothing_set_by_hand_costs_a_car_its_place(seed: int, at: int, shift: int, worker: str) -> None:
+    """Set in the break, before its car is here, for somebody who may not or who does not exist: told, and planned."""
+    problem = small_day(seed)
+    before = fitting(problem, clock=clock)
+    if before.plan is None:
+        return
+    locks = {one.task: Lock(worker, max(0, one.start + shift)) for one in a_block(before.problem, before.plan, at)}
+    held = by_hand(problem, locks)
+    fit = fitting(held, clock=clock)
+    assert fit.plan is not None
+    assert {one.car for one in fit.left_out} <= {one.car for one in before.left_out}
+    assert {one.id for one in before.problem.cars} <= {one.id for one in fit.problem.cars}
+    assert faults(fit.problem, fit.plan) == []
+    told = [one.why for one in (*impossible(held, clock=clock), *fit.loosened)]
+    for name, lock in locks.items():
+        placed = fit.plan.at[name]
+        if (placed.worker, placed.start) != (lock.worker, lock.start):
+            task = problem.task[name]
+            assert any(f"{task.label}" in words for words in told), "what is not kept is told"
+
+
+def test_what_is_set_by_hand_is_kept_on_an_overfull_day_that_would_be_overfull_without_it_too() -> None:
+    cars = tuple(PlanCar(f"c{i}", f"Car {i}", 480, due=1000 if i < 2 else None) for i in range(4))
+    tasks = tuple(PlanTask(f"{car.id}:{k}", car.id, f"W{k}", "film", 50, Skill.FILM) for car in cars for k in range(4))
+    ada = Worker("a", "Ada", DAY, ALL)
+    problem = Problem(cars, tasks, (ada,), (BayPlace("1"), BayPlace("2")), end=1020)
+    held = by_hand(problem, {"c1:3": Lock("a", 600)})
+    fit = fitting(held, clock=clock)
+    assert {one.car for one in fit.left_out} == {"c2", "c3"}
+    assert fit.loosened == ()
+    assert fit.plan is not None
+    assert fit.plan.at["c1:3"].start == 600
+
+
+def test_what_cannot_be_kept_by_hand_is_told_by_name_and_planned_freely() -> None:
+    problem = _one(replace(FILM, lock=Lock("a", 725)), CAR)
+    fit = fitting(problem, clock=clock)
+    assert [(one.car, one.why, one.least) for one in fit.loosened] == [
+        (
+            CAR.id, "Driver front, lay film was set by hand for Ada at 12:05. It cannot be done so, and is planned freely.",
+            "Set another time or person, or let it go.",
+        )
+    ]  # fmt: skip
+    assert fit.plan is not None
+    assert fit.plan.at["t"].worker == "a"
+    vain = _one(replace(FILM, skill=Skill.CUT, lock=Lock("a", 500)), CAR, people=(ADA, BEA))
+    assert [one.why for one in impossible(vain, clock=clock)] == ["Driver front: Ada may not cut."]
+    done = fitting(vain, clock=clock)
+    assert done.plan is not None
+    assert (done.plan.at["t"].worker, done.left_out) == ("b", ())
+
+
 def _broken(plan: Plan, what: str) -> Plan:
     first = plan.placed[0]
     placed = list(plan.placed)
@@ -282,10 +374,12 @@ def test_the_checker_finds_every_injected_fault(what: str, said: str) -> None:
 
 
 def _one(task: PlanTask, car: PlanCar, *, people: tuple[Worker, ...] | None = None, **over: object) -> Problem:
-    hands = (Worker("a", "Ada", DAY, frozenset({Skill.FILM, Skill.PREP})),) if people is None else people
+    hands = (ADA,) if people is None else people
     return Problem((car,), (task,), hands, (BayPlace("1"),), **over)  # type: ignore[arg-type]
 
 
+ADA = Worker("a", "Ada", DAY, frozenset({Skill.FILM, Skill.PREP}))
+BEA = Worker("b", "Bea", DAY, ALL)
 FILM = PlanTask("t", "x", "Driver front", "lay film", 20, Skill.FILM)
 CAR = PlanCar("x", "1001 Fenwick", 480)
 
@@ -308,7 +402,7 @@ CAR = PlanCar("x", "1001 Fenwick", 480)
         (replace(_one(FILM, CAR), bays=()), "1001 Fenwick needs a bay and the shop has none.", "Add a bay under Shop."),
         (_one(replace(FILM, lock=Lock("gone", 500)), CAR, away={"gone": "is away"}),
          "Driver front: lay film was given to somebody who is away.", "Give it to somebody else."),
-        (_one(replace(FILM, skill=Skill.CUT, lock=Lock("a", 500)), CAR), "Driver front: Ada may not cut.",
+        (_one(replace(FILM, skill=Skill.CUT, lock=Lock("a", 500)), CAR, people=(ADA, BEA)), "Driver front: Ada may not cut.",
          "Give it to somebody else, or say under People that he may."),
         (_one(replace(FILM, skill=Skill.PREP, wait=20, place=Place.YARD), CAR),
          "Driver front: the bag needs 40 min of sun, this day has none.",

@@ -141,6 +141,29 @@ def test_a_block_is_moved_by_hand_with_mouse_and_keys_and_let_go(browser: Browse
     expect(page.get_by_role("complementary").get_by_text("put by hand").first).to_be_visible()
 
 
+def test_what_cannot_be_kept_by_hand_is_told_costs_no_car_its_place_and_is_let_go(
+    browser: Browser, booked: tuple[str, str]
+) -> None:
+    address, day = booked
+    page = screen(browser, address, "Ines Varga")
+    page.goto(f"{address}/day/{day}")
+    planned(page)
+    cars = page.get_by_role("button", name=re.compile(r"^\d{4} .* in Bay "))
+    before = cars.count()
+    page.get_by_role(
+        "button", name=re.compile(r"^Ines Varga, .*Back glass shrink|^Mara Quist, .*Back glass shrink")
+    ).first.click()
+    panel = page.get_by_role("complementary")
+    panel.get_by_role("combobox", name="Done by").click()
+    page.get_by_role("option", name="Nils Brandt").click()
+    expect(panel.get_by_text(re.compile("Nils Brandt may not shrink"))).to_be_visible()
+    expect(panel.get_by_text("put by hand").first).to_be_visible()
+    planned(page)
+    assert cars.count() == before
+    panel.get_by_role("button", name="Let it go").click()
+    expect(panel.get_by_text(re.compile("Nils Brandt may not shrink"))).to_have_count(0)
+
+
 def test_the_sheet_fits_a_bench_and_a_tablet_and_its_answer_is_its_largest_text(
     browser: Browser, booked: tuple[str, str]
 ) -> None:

@@ -5557,6 +5557,8 @@ export interface components {
             bays: {
                 [key: string]: string;
             };
+            /** By Hand */
+            by_hand: string[];
             /** Damp */
             damp: boolean;
             /** No Sun */

@@ -379,5 +379,5 @@ class _Making:
                 found.append(task)
                 continue
             locked.add(task.id)
-            found.append(replace(task, lock=Lock(worker, start if start is not None else task.lock.start)))
+            found.append(replace(task, lock=Lock(worker, start)))
         return tuple(found), frozenset(locked), tuple(lost)

@@ -26,10 +26,12 @@ from elumbra.core.errors import CoreError
 from elumbra.core.schedule import (
     Choice,
     DoesNotFitError,
+    Lock,
     PlanCar,
     Problem,
     chances,
     first_choice,
+    first_plan,
     lay,
     promise,
     simulate,
@@ -188,7 +190,7 @@ def _promise_on(
         return None
     arrives = max(made.problem.now, hours[0].start if drop_off_at is None else made.clock.minute(drop_off_at))
     car = PlanCar(id=job.id, title=f"{job.number} {job.vehicle_label}", arrives=arrives)
-    mine = [replace(one, lock=type(one.lock)()) for one in own.tasks]
+    mine = [replace(one, lock=Lock()) for one in own.tasks]
     sure = made.starting["promise_sure"]
     found = promise(rest, car, mine, sure=sure, pace=made.starting["plan_pace_spread"])
     if found is None:
@@ -260,7 +262,7 @@ def _helper(sheet: Sheet, away: str) -> Any:
 
 def _tried(sheet: Sheet, job_id: str, problem: Problem, words: str, choice: Choice | None = None) -> RescueWay | None:
     try:
-        plan = lay(problem, choice or first_choice(problem))
+        plan = lay(problem, choice) if choice else first_plan(problem).plan
     except DoesNotFitError:
         return None
     after = chances(problem, simulate(problem, plan, days=_QUICK_DAYS, pace=sheet.made.starting["plan_pace_spread"]))

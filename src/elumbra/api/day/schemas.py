@@ -157,6 +157,7 @@ class DecidedOut(BaseModel):
     no_sun: bool
     overtime: int
     bays: dict[str, str]
+    by_hand: list[str]  # tasks
 
 
 class DaySheetOut(BaseModel):

@@ -158,7 +158,7 @@ class _View:
             done=self._done(),
             headline=self._headline(cars, danger),
             told=self._told(),
-            cannot=[_cannot(one) for one in self.sheet.cannot],
+            cannot=[_cannot(one) for one in (*self.sheet.cannot, *self.sheet.fit.loosened)],
             left_out=[_cannot(one) for one in self.sheet.fit.left_out],
             danger=danger,
             late=sum(one.late for one in cars),
@@ -276,7 +276,7 @@ class _View:
             return "No car is booked for this day"
         if not self.problem.workers:
             return "Nobody works on this day"
-        out = len(self.sheet.fit.left_out)
+        out = sum(1 for one in self.made.cars if one.tasks and one.job.id not in self.problem.car)
         if out:
             return f"{out} of {len(cars)} cars do not fit"
         if danger:
@@ -314,7 +314,7 @@ class _View:
             away=dict(said.get("away", {})), together=list(said.get("together", ())), damp=bool(said.get("damp")),
             no_sun=bool(said.get("no_sun")),
             overtime=int(said.get("overtime", self.made.starting["plan_overtime_min"])),
-            bays=dict(said.get("bays", {})),
+            bays=dict(said.get("bays", {})), by_hand=sorted(self.made.hand_locked),
         )  # fmt: skip
 
     def _days(self) -> list[DayCount]:

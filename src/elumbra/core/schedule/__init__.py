@@ -17,7 +17,7 @@ The proof stands in ``exact``, imported by those who prove: the solver takes sec
 from elumbra.core.schedule.check import faults
 from elumbra.core.schedule.choice import Choice, first_choice
 from elumbra.core.schedule.least import least_waiting
-from elumbra.core.schedule.listing import DoesNotFitError, Found, lay, list_plans
+from elumbra.core.schedule.listing import DoesNotFitError, lay
 from elumbra.core.schedule.of_car import STAGE_OF, customary_tasks, tasks_of, together
 from elumbra.core.schedule.possible import SKILL_WORDS, Fit, Impossible, earliest_ready, fitting, impossible, without
 from elumbra.core.schedule.problem import (
@@ -42,6 +42,7 @@ from elumbra.core.schedule.problem import (
     weight,
 )
 from elumbra.core.schedule.promise import SURE, Promise, chances, promise, rounded_up
+from elumbra.core.schedule.search import Found, first_plan, list_plans
 from elumbra.core.schedule.simulate import DAYS, Days, simulate
 
 __all__ = [
@@ -76,6 +77,7 @@ __all__ = [
     "earliest_ready",
     "faults",
     "first_choice",
+    "first_plan",
     "fitting",
     "impossible",
     "in_order",

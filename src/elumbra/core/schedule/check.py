@@ -175,6 +175,8 @@ def _locks(problem: Problem, plan: Plan) -> Iterator[str]:
             yield f"{task.id} was given to {lock.worker}"
         if lock.start is not None and (at.start != lock.start if lock.worker else at.start < lock.start):
             yield f"{task.id} was set to another time"
+        if task.not_before is not None and at.start < task.not_before:
+            yield f"{task.id} begins while what was done before it dries"
 
 
 def _ready(problem: Problem, plan: Plan) -> Iterator[str]:

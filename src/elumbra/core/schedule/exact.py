@@ -88,11 +88,10 @@ class _Model:
 
     def _task(self, task: PlanTask) -> None:
         problem, model = self.problem, self.model
-        car = problem.car.get(task.car)
-        earliest = max(problem.now, car.arrives if car and task.place is not Place.BENCH else 0, task.lock.start or 0)
+        earliest = problem.earliest(task)
         latest = problem.end - task.minutes
-        if task.lock.worker and task.lock.start is not None:
-            earliest = latest = task.lock.start
+        if task.lock.exact is not None:
+            earliest = latest = task.lock.exact
         domain = cp_model.Domain.from_intervals([[earliest, max(earliest, latest)]])
         if task.place is Place.YARD:
             length = task.minutes + task.wait

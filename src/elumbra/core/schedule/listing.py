@@ -1,32 +1,30 @@
 """A complete plan at once: the day is played forward, and whoever is free takes the most pressing thing that can begin.
 
 Nothing is planned ahead but what is locked, so every rule is a question of now: is the car in, does a door drip, is
-the hatch up, does the task end before lunch. What presses most is said by a figure for each car, at first its promise;
-a seeded search changes these figures, the order in which cars are driven in, and how much the work left counts.
+the hatch up, does the task end before lunch. What presses most is said by a figure for each car, at first its promise.
+What was set by hand for a person and a minute is waited for: nothing on its car may stand in its way.
 """
 
 from __future__ import annotations
 
 from bisect import insort
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
 
-import numpy as np
-
-from elumbra.core.schedule.choice import Choice, first_choice
+from elumbra.core.schedule.choice import Choice
 from elumbra.core.schedule.problem import (
     BayPlace,
     InBay,
-    Measure,
     Place,
     Placed,
     Plan,
     PlanCar,
     PlanTask,
     Problem,
-    measure,
+    in_order,
     reach,
 )
+
+_BEFORE_ALL = 10**6
 
 
 class DoesNotFitError(ValueError):
@@ -40,8 +38,9 @@ class DoesNotFitError(ValueError):
 class _Playing:
     """One day played forward."""
 
-    def __init__(self, problem: Problem, choice: Choice) -> None:
+    def __init__(self, problem: Problem, choice: Choice, hurried: Mapping[str, int]) -> None:
         self.problem, self.choice = problem, choice
+        self.hurried = hurried  # by task, when it must begin at the latest for what was set by hand after it
         self.now = problem.now
         self.events = [problem.now]
         self.placed: dict[str, Placed] = {}
@@ -57,8 +56,9 @@ class _Playing:
         self.hours = {one.id: reach(one) for one in problem.workers}
         self.free = {one.id: problem.now for one in problem.workers}
         self.locked = self._locked()
+        self.set_on_car = self._set_on_car()
         self.waits = {one.id: len(one.after) for one in problem.tasks}
-        self.ready_at = {one.id: self._earliest(one) for one in problem.tasks}
+        self.ready_at = {one.id: problem.earliest(one) for one in problem.tasks}
         self.follows: dict[str, list[PlanTask]] = {}
         for one in problem.tasks:
             for before in one.after:
@@ -68,9 +68,7 @@ class _Playing:
             car.id: sum(1 for one in problem.of_car[car.id] if one.place is Place.BAY) for car in problem.cars
         }
         self.stays_until: dict[str, int] = {}
-        self.waiting_cars = sorted(
-            (car for car in problem.cars if self.in_bay_left[car.id]), key=lambda one: (choice.enters[one.id], one.id)
-        )
+        self.waiting_cars = sorted((car for car in problem.cars if self.in_bay_left[car.id]), key=self._enters)
         self.open = [self._entry(one) for one in problem.tasks if not one.after]
         self.open.sort()
         for worker in problem.workers:
@@ -78,27 +76,35 @@ class _Playing:
         self.events += [max(car.arrives, problem.now) for car in problem.cars]
         self.events += [one.start for one in problem.sun]
         self.events += [self.ready_at[one.id] for one in problem.tasks if not one.after]
+        self.events += [start - problem.move for spans in self.locked.values() for start, _, _ in spans]
         self.events = sorted({one for one in self.events if one >= problem.now})
 
     def _locked(self) -> dict[str, list[tuple[int, int, str]]]:
         """By worker, when he is kept free for what was given to him by hand."""
         found: dict[str, list[tuple[int, int, str]]] = {}
         for task in self.problem.tasks:
-            if task.lock.worker and task.lock.start is not None:
-                found.setdefault(task.lock.worker, []).append(
-                    (task.lock.start, task.lock.start + task.minutes, task.id)
-                )
+            if (at := task.lock.exact) is not None:
+                found.setdefault(task.lock.worker, []).append((at, at + task.minutes, task.id))
         return found
 
-    def _earliest(self, task: PlanTask) -> int:
-        car = self.problem.car.get(task.car)
-        arrives = car.arrives if car is not None and task.place is not Place.BENCH else 0
-        return max(self.now, arrives, task.lock.start or 0)
+    def _set_on_car(self) -> dict[str, list[Placed]]:
+        """By car, what was set for a person and a minute by hand and has yet to begin."""
+        found: dict[str, list[Placed]] = {}
+        for worker, spans in self.locked.items():
+            for start, end, name in spans:
+                found.setdefault(self.problem.task[name].car, []).append(Placed(name, worker, start, end))
+        return found
+
+    def _enters(self, car: PlanCar) -> tuple[float, str]:
+        hurried = [self.hurried[one.id] for one in self.problem.of_car[car.id] if one.id in self.hurried]
+        return (min(hurried) - _BEFORE_ALL if hurried else self.choice.enters[car.id], car.id)
 
     def _entry(self, task: PlanTask) -> tuple[float, str]:
         pressing = self.choice.presses.get(task.car, 0.0) - self.choice.tail * self.problem.tail[task.id]
-        if task.lock.start is not None and task.lock.worker:
-            pressing -= 10**6
+        if task.id in self.hurried:
+            pressing = self.hurried[task.id] - _BEFORE_ALL
+        if task.lock.exact is not None:
+            pressing -= 2 * _BEFORE_ALL
         return (pressing, task.id)
 
     def whole(self) -> Plan:
@@ -188,7 +194,12 @@ class _Playing:
     def _has_work_outside(self, car: PlanCar) -> bool:
         """Whether something that its work in the bay hangs on is still done elsewhere."""
         inside = [one for one in self.problem.of_car[car.id] if one.place is Place.BAY]
-        return not any(self.waits[one.id] == 0 and self.ready_at[one.id] <= self.now for one in inside)
+        return not any(self.waits[one.id] == 0 and self._stands_by(one) <= self.now for one in inside)
+
+    def _stands_by(self, task: PlanTask) -> int:
+        """From when its car may stand in a bay for it: in time, where a person and a minute were set by hand."""
+        early = self.problem.move if task.lock.exact is not None else 0
+        return self.ready_at[task.id] - early
 
     def _drive_in(self, car: PlanCar, bay: BayPlace, at: int) -> None:
         self.stands[car.id] = (bay, at)
@@ -230,7 +241,7 @@ class _Playing:
         if self._rest_of(worker) < task.minutes:
             return False
         end = self.now + task.minutes
-        if task.lock.worker and task.lock.start is not None and task.lock.start != self.now:
+        if task.lock.exact not in (None, self.now):
             return False
         return all(
             end <= start or self.now >= stop for start, stop, name in self.locked.get(worker, ()) if name != task.id
@@ -244,7 +255,29 @@ class _Playing:
         if len(busy) >= self.problem.most_on_a_car:
             return False
         there = self._in_the_sun(task) if task.place is Place.YARD else self._in_its_bay(task)
-        return there and (not self.problem.door_wet or self._doors_dry(task, busy))
+        if not there or (self.problem.door_wet and not self._doors_dry(task, busy)):
+            return False
+        return task.car not in self.set_on_car or self._leaves_room(task, busy)
+
+    def _leaves_room(self, task: PlanTask, busy: Sequence[Placed]) -> bool:
+        """Whether what was set by hand on this car can still begin at its minute if this task begins now."""
+        end = self.now + task.minutes
+        dry = end + self.problem.door_wet if task.wets_door and self.problem.door_wet else 0
+        yet = [one for one in self.set_on_car[task.car] if one.task != task.id and one.task not in self.placed]
+        for coming in yet:
+            if coming.start >= max(end, dry):
+                continue
+            other = self.problem.task[coming.task]
+            if dry and task.wets_door in other.uses_doors:
+                return False
+            if coming.start >= end:
+                continue
+            there = sum(1 for one in (*busy, *yet) if one.start <= coming.start < one.end)
+            if there >= self.problem.most_on_a_car:
+                return False
+            if self.problem.door_wet and other.wets_door in task.uses_doors and coming.end < end:
+                return False
+        return True
 
     def _in_the_sun(self, task: PlanTask) -> bool:
         length = task.minutes + task.wait
@@ -312,94 +345,32 @@ class _Playing:
 
 
 def lay(problem: Problem, choice: Choice) -> Plan:
-    """The plan that a choice gives.
+    """The plan that a choice gives; where what was set by hand would miss its minute, what it waits for goes first.
 
     Raises
     ------
     DoesNotFitError
         Tasks find no place.
     """
-    return _Playing(problem, choice).whole()
+    try:
+        return _Playing(problem, choice, {}).whole()
+    except DoesNotFitError:
+        hurried = _latest_before_locks(problem)
+        if not hurried:
+            raise
+        return _Playing(problem, choice, hurried).whole()
 
 
-@dataclass(frozen=True)
-class Found:
-    """A plan with what it costs."""
-
-    plan: Plan
-    measure: Measure
-    choice: Choice
-
-
-def list_plans(
-    problem: Problem, *, seed: int = 0, tries: int = 400, stop: Callable[[], bool] = lambda: False
-) -> Iterator[Found]:
-    """Ever better plans by list scheduling; the first is there after one pass over the day.
-
-    Parameters
-    ----------
-    problem
-        The day.
-    seed
-        Of the search; the same seed gives the same plans.
-    tries
-        How many choices are looked at.
-    stop
-        Asked before each try.
-
-    Raises
-    ------
-    DoesNotFitError
-        Not even the first choice can be laid.
-    """
-    chance = np.random.default_rng(seed)
-    choice = first_choice(problem)
-    plan = lay(problem, choice)
-    best = at = Found(plan, measure(problem, plan), choice)
-    yield best
-    for i in range(tries):
-        if stop() or not problem.cars:
-            return
-        changed = _changed(problem, at, chance)
-        try:
-            plan = lay(problem, changed)
-        except DoesNotFitError:
+def _latest_before_locks(problem: Problem) -> dict[str, int]:
+    """By task that something set by hand waits for, when it must begin at the latest."""
+    latest: dict[str, int] = {}
+    for task in reversed(in_order(problem.tasks)):
+        if (begins := task.lock.exact) is not None:
+            latest[task.id] = min(latest.get(task.id, begins), begins)
+        if task.id not in latest:
             continue
-        tried = Found(plan, measure(problem, plan), changed)
-        if tried.measure.key <= at.measure.key or chance.random() < 0.05:
-            at = tried
-        if tried.measure.key < best.measure.key:
-            best = at = tried
-            yield best
-        elif i % 50 == 49:
-            at = best
-
-
-def _changed(problem: Problem, found: Found, chance: np.random.Generator) -> Choice:
-    """A neighbour: a car that presses more or less, two that change places at the door, another weight of the tail."""
-    choice, names = found.choice, list(found.choice.presses)
-    presses, enters = dict(choice.presses), dict(choice.enters)
-    name = names[_pick(problem, found, names, chance)]
-    roll = chance.random()
-    if roll < 0.5:
-        presses[name] += float(chance.normal(0.0, 80.0))
-    elif roll < 0.75:
-        other = names[int(chance.integers(len(names)))]
-        enters[name], enters[other] = enters[other], enters[name]
-        if chance.random() < 0.5:
-            presses[name], presses[other] = presses[other], presses[name]
-    elif roll < 0.9:
-        enters[name] += float(chance.normal(0.0, 80.0))
-    else:
-        return replace(choice, tail=float(chance.choice([0.0, 0.25, 0.5, 1.0, 1.5])))
-    return Choice(presses, enters, choice.tail)
-
-
-def _pick(problem: Problem, found: Found, names: Sequence[str], chance: np.random.Generator) -> int:
-    """A car that is late, more often than not; else any."""
-    late = [
-        i for i, name in enumerate(names) if (due := problem.car[name].due) is not None and found.plan.ready[name] > due
-    ]
-    if late and chance.random() < 0.5:
-        return late[int(chance.integers(len(late)))]
-    return int(chance.integers(len(names)))
+        for before in task.after:
+            one = problem.task[before]
+            at = latest[task.id] - one.minutes - one.wait
+            latest[before] = min(latest.get(before, at), at)
+    return latest

@@ -8,7 +8,7 @@ from math import ceil
 
 from elumbra.core.bay import END, START, CarRuns, Does, Phase, Progress, RunStep
 from elumbra.core.glass import Curve, Side, WindowKind
-from elumbra.core.schedule.problem import Lock, Place, PlanTask, Skill
+from elumbra.core.schedule.problem import Place, PlanTask, Skill
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import Car, Window
 
@@ -193,7 +193,7 @@ class _Making:
                     wets_door=wet if last_film else "",
                     raises_hatch=piece.does(Does.HATCH_UP), lowers_hatch=piece.does(Does.HATCH_DOWN),
                     spread=self.spreads.get((kind, piece.stage.name), self.starting["plan_time_spread"]),
-                    lock=Lock(start=drying) if drying is not None and not found else Lock(),
+                    not_before=None if found else drying,
                 )
             )  # fmt: skip
         return found

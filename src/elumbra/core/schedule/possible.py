@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import ceil
 
-from elumbra.core.schedule.choice import first_choice
-from elumbra.core.schedule.listing import DoesNotFitError, lay
+from elumbra.core.schedule.listing import DoesNotFitError
 from elumbra.core.schedule.problem import (
+    Lock,
     Place,
     Plan,
     PlanCar,
@@ -19,6 +19,7 @@ from elumbra.core.schedule.problem import (
     measure,
     reach,
 )
+from elumbra.core.schedule.search import first_plan
 
 SKILL_WORDS = {
     Skill.PREP: "prepare and clean",
@@ -50,11 +51,12 @@ def impossible(problem: Problem, *, clock: Callable[[int], str]) -> list[Impossi
     clock
         A minute as a time of day, for the sentences.
     """
-    found = list(_locks(problem, clock))
+    found = [*_vain(problem), *_in_two_places(problem, clock)]
     if not problem.workers:
         found.append(Impossible("", "Nobody works on this day.", "Have somebody in, or choose another day."))
-    for car in problem.cars:
-        found += _of_car(problem, car, clock)
+    free = _without_vain_locks(problem)
+    for car in free.cars:
+        found += _of_car(free, car, clock)
     return found
 
 
@@ -104,15 +106,6 @@ def _unable(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
     if problem.able[task.id]:
         return None
     words = SKILL_WORDS[task.skill]
-    if task.lock.worker:
-        who = problem.worker.get(task.lock.worker)
-        if who is None:
-            why = problem.away.get(task.lock.worker, "is not here on this day")
-            return (f"{task.label}: {task.words} was given to somebody who {why}.", "Give it to somebody else.")
-        return (
-            f"{task.label}: {who.name} may not {words}.",
-            "Give it to somebody else, or say under People that he may.",
-        )
     return (
         f"{task.label}: nobody who is here may {words}.",
         f"Have somebody in who may, or say under People who may {words}.",
@@ -145,27 +138,42 @@ def _no_sun(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
     )
 
 
-def _locks(problem: Problem, clock: Callable[[int], str]) -> list[Impossible]:
+def _vain(problem: Problem) -> Iterator[Impossible]:
+    """What was given by hand to somebody who may not do it or is not here."""
+    for task in problem.tasks:
+        given = task.lock.worker
+        if not given or given in problem.able[task.id]:
+            continue
+        if (who := problem.worker.get(given)) is None:
+            why = problem.away.get(given, "is not here on this day")
+            words, least = f"{task.words} was given to somebody who {why}.", "Give it to somebody else."
+        else:
+            words = f"{who.name} may not {SKILL_WORDS[task.skill]}."
+            least = "Give it to somebody else, or say under People that he may."
+        yield Impossible(task.car, f"{task.label}: {words}", least)
+
+
+def _in_two_places(problem: Problem, clock: Callable[[int], str]) -> Iterator[Impossible]:
     """A person in two places at once, by hand."""
-    fixed = sorted(
-        (one.lock.worker, one.lock.start, one.id)
-        for one in problem.tasks
-        if one.lock.worker and one.lock.start is not None
-    )
-    found = []
-    for (worker, start, name), (other, begins, following) in pairwise(fixed):
-        first, second = problem.task[name], problem.task[following]
-        if worker == other and begins < start + first.minutes:
-            who = problem.worker[worker].name if worker in problem.worker else worker
-            found.append(
-                Impossible(
-                    second.car,
-                    f"{who} was given {first.label}, {first.words} until {clock(start + first.minutes)} and "
-                    f"{second.label}, {second.words} from {clock(begins)} on: nobody is in two places.",
-                    f"Move one by {_span(start + first.minutes - begins)}, or give it to somebody else.",
-                )
-            )
-    return found
+    for first, second in _clashes(problem):
+        at, begins = first.lock.start or 0, second.lock.start or 0
+        who = problem.worker[first.lock.worker].name
+        yield Impossible(
+            second.car,
+            f"{who} was given {first.label}, {first.words} until {clock(at + first.minutes)} and "
+            f"{second.label}, {second.words} from {clock(begins)} on: nobody is in two places.",
+            f"Move one by {_span(at + first.minutes - begins)}, or give it to somebody else.",
+        )
+
+
+def _clashes(problem: Problem) -> Iterator[tuple[PlanTask, PlanTask]]:
+    """What was set by hand for one person at one time, two by two."""
+    fixed = [one for one in problem.tasks if one.lock.exact is not None and problem.able[one.id]]
+    fixed.sort(key=lambda one: (one.lock.worker, one.lock.exact, one.id))
+    for first, second in pairwise(fixed):
+        at, begins = first.lock.exact or 0, second.lock.exact or 0
+        if first.lock.worker == second.lock.worker and begins < at + first.minutes:
+            yield first, second
 
 
 def _span(minutes: int) -> str:
@@ -179,8 +187,9 @@ def _span(minutes: int) -> str:
 class Fit:
     """The cars that the day holds, and those that it does not, with what would make room."""
 
-    problem: Problem  # without those that do not fit
+    problem: Problem  # without those that do not fit, and without what was set by hand and cannot be kept
     left_out: tuple[Impossible, ...]
+    loosened: tuple[Impossible, ...]  # what was set by hand, fits nowhere so, and is planned freely
     plan: Plan | None
 
 
@@ -188,32 +197,96 @@ def fitting(problem: Problem, *, clock: Callable[[int], str]) -> Fit:
     """Leave out the fewest cars that must be, those first that matter least: no promise, little time before it.
 
     A car that the plan can only bring home too late for its promise stays in the plan and is told as late: it is left
-    out only where the days that are planned do not hold its work at all.
+    out only where the days that are planned do not hold its work at all. What was set by hand never costs a car its
+    place: where it cannot be kept, it is planned freely and told.
     """
-    broken = {one.car for one in impossible(problem, clock=clock) if one.car and not _only_late(problem, one.car)}
+    free = _without_vain_locks(problem)
+    bare = _let_go(free, {one.id: Lock() for one in free.tasks})
+    broken = {one.car for one in impossible(bare, clock=clock) if one.car and not _only_late(bare, one.car)}
     left_out: list[str] = []
-    tried = without(problem, broken)
+    loosened: set[str] = set()  # cars
+    tried = without(free, broken)
     while True:
         try:
-            plan = lay(tried, first_choice(tried))
+            plan = first_plan(tried).plan
             break
         except DoesNotFitError as error:
             stuck = {one.car for one in error.tasks if one.car in tried.car}
+            if held := _held(tried, {one.car for one in error.tasks}):
+                loosened |= {one.car for one in held}
+                tried = _let_go(tried, {one.id: _loose(one) for one in held})
+                continue
             if not tried.cars:
-                return Fit(tried, (), None)
+                return Fit(tried, (), (), None)
             worst = max(
                 (car for car in tried.cars if not stuck or car.id in stuck), key=lambda one: _expendable(tried, one)
             )
             left_out.append(worst.id)
             tried = without(tried, {worst.id})
+    tried, plan = _held_again(free, tried, plan, loosened)
     told = []
     for name in left_out:
         car = problem.car[name]
         work = sum(one.minutes for one in problem.of_car[name])
         told.append(
-            Impossible(name, f"{car.title} does not fit: {_span(work)} of work.", _room(problem, tried, plan, car))
+            Impossible(name, f"{car.title} does not fit: {_span(work)} of work.", _room(free, tried, plan, car))
         )
-    return Fit(tried, tuple(told), plan)
+    said = [_not_kept(free, free.task[one.id], clock) for one in tried.tasks if one.lock != free.task[one.id].lock]
+    return Fit(tried, tuple(told), tuple(said), plan)
+
+
+def _without_vain_locks(problem: Problem) -> Problem:
+    """The day without what was given to somebody who may not or is not here, or set for two places at once."""
+    vain = {one.id: Lock(start=one.lock.start) for one in problem.tasks if one.lock.worker and not problem.able[one.id]}
+    vain |= {second.id: Lock(second.lock.worker) for _, second in _clashes(problem)}
+    return _let_go(problem, vain)
+
+
+def _held_again(free: Problem, tried: Problem, plan: Plan, loosened: set[str]) -> tuple[Problem, Plan]:
+    """With what was set by hand kept after all, car by car, where the day holds it now that others are left out."""
+    for name in sorted(loosened):
+        again = _let_go(tried, {one.id: free.task[one.id].lock for one in tried.of_car.get(name, ())})
+        try:
+            tried, plan = again, first_plan(again).plan
+        except DoesNotFitError:
+            continue
+    return tried, plan
+
+
+def _held(problem: Problem, stuck: set[str]) -> list[PlanTask]:
+    """What was set by hand and may be in the way: first of the cars that are stuck, and there people's minutes."""
+    for names in (stuck, {one.car for one in problem.tasks}):
+        for exact in (True, False):
+            held = [
+                one
+                for one in problem.tasks
+                if one.car in names and one.lock != Lock() and (one.lock.exact is not None) is exact
+            ]
+            if held:
+                return held
+    return []
+
+
+def _loose(task: PlanTask) -> Lock:
+    """One thing less is held of it: the minute, then the person."""
+    return Lock(task.lock.worker) if task.lock.exact is not None else Lock()
+
+
+def _let_go(problem: Problem, locks: Mapping[str, Lock]) -> Problem:
+    return replace(
+        problem, tasks=tuple(replace(one, lock=locks[one.id]) if one.id in locks else one for one in problem.tasks)
+    )
+
+
+def _not_kept(problem: Problem, task: PlanTask, clock: Callable[[int], str]) -> Impossible:
+    lock = task.lock
+    who = f" for {problem.worker[lock.worker].name}" if lock.worker in problem.worker else ""
+    at = "" if lock.start is None else f" {'at' if who else 'from'} {clock(lock.start)}{'' if who else ' on'}"
+    return Impossible(
+        task.car,
+        f"{task.label}, {task.words} was set by hand{who}{at}. It cannot be done so, and is planned freely.",
+        "Set another time or person, or let it go.",
+    )
 
 
 def _only_late(problem: Problem, name: str) -> bool:
@@ -238,7 +311,7 @@ def _room(problem: Problem, fits: Problem, plan: Plan, car: PlanCar) -> str:
             with_it, workers=workers, end=max(with_it.end, *(s.end + more for w in workers for s in w.hours))
         )
         try:
-            lay(longer, first_choice(longer))
+            first_plan(longer)
         except DoesNotFitError:
             continue
         return f"{_span(more)} more in the evening for everybody, or another day for it."

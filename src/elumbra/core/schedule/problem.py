@@ -62,10 +62,18 @@ class BayPlace:
 
 @dataclass(frozen=True)
 class Lock:
-    """What a person decided by hand: it stays, and the rest is planned round it."""
+    """What a person decided by hand: it stays, and the rest is planned round it.
+
+    With a person the minute is exact; without one it is the earliest.
+    """
 
     worker: str = ""
     start: int | None = None
+
+    @property
+    def exact(self) -> int | None:
+        """The minute at which it begins, where a person was chosen for it; else None."""
+        return self.start if self.worker else None
 
 
 @dataclass(frozen=True)
@@ -87,6 +95,7 @@ class PlanTask:
     lowers_hatch: bool = False
     film: str = ""  # cut together with others of the same film
     spread: float = 0.3  # standard deviation of the logarithm of its minutes
+    not_before: int | None = None  # what was done before it still dries
     lock: Lock = Lock()
 
 
@@ -170,6 +179,12 @@ class Problem:
             rest = max((found[one] for one in follows[task.id]), default=0)
             found[task.id] = task.minutes + task.wait + rest
         return found
+
+    def earliest(self, task: PlanTask) -> int:
+        """The earliest minute at which a task could begin for all that is known of itself and its car."""
+        car = self.car.get(task.car)
+        arrives = car.arrives if car is not None and task.place is not Place.BENCH else 0
+        return max(self.now, arrives, task.not_before or 0, task.lock.start or 0)
 
     def opening(self, car: PlanCar) -> int:
         """The earliest minute at which anybody could begin on a car."""

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from elumbra.core.schedule.choice import first_choice
 from elumbra.core.schedule.listing import DoesNotFitError, lay
 from elumbra.core.schedule.problem import Plan, PlanCar, PlanTask, Problem
+from elumbra.core.schedule.search import first_plan
 from elumbra.core.schedule.simulate import DAYS, Days, simulate
 
 SURE = 0.9
@@ -99,7 +100,7 @@ def promise(
 
 def _simulated(problem: Problem, *, seed: int, days: int, pace: float) -> dict[str, float]:
     try:
-        plan = lay(problem, first_choice(problem))
+        plan = first_plan(problem).plan
     except DoesNotFitError:
         return {}
     return chances(problem, simulate(problem, plan, seed=seed, days=days, pace=pace))

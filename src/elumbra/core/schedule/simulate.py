@@ -80,8 +80,7 @@ def simulate(
         begin: Floats = zero + _earliest(problem, task.car, task.place)
         for before in starts[one.task]:
             begin = np.maximum(begin, before.at(ends, through, left))
-        if task.lock.start is not None:
-            begin = np.maximum(begin, task.lock.start)
+        begin = np.maximum(begin, max(task.not_before or 0, task.lock.start or 0))
         factor = np.exp(chance.normal(0.0, task.spread, days)) * paces[one.worker]
         ends[one.task] = _worked(begin, task.minutes * stretch * factor, hours[one.worker])
         through[one.task] = ends[one.task] + task.wait

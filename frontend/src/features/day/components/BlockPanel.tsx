@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from "@mui/material";
 import { Choice } from "../../../shared";
 import type { Decisions, Sheet } from "../api";
-import { clockOf, locksFor, type Block } from "../logic/blocks";
+import { clockOf, lettingGo, locksFor, type Block } from "../logic/blocks";
 
 const STEPS = [-30, -5, 5, 30] as const;
 
@@ -19,14 +19,28 @@ export function BlockPanel({
 }) {
   const here = Object.fromEntries(sheet.people.map((hand) => [hand.id, hand.name]));
   // As it stands now: it may have moved since it was picked.
+  const byHand = block.tasks.map((task) => task.id).filter((id) => sheet.decided.by_hand.includes(id));
+  const letGo = byHand.length > 0 && (
+    <Button disabled={pending} onClick={() => decide({ locks: lettingGo(byHand), free_all: false })}>
+      Let it go
+    </Button>
+  );
   const first = sheet.tasks.find((task) => task.id === block.tasks[0]?.id);
-  if (!first) return <Typography>It is done or no longer planned.</Typography>;
+  if (!first)
+    return (
+      <Box sx={{ mb: 1.5 }}>
+        <Typography>
+          {byHand.length > 0 ? "It was put by hand and is not planned." : "It is done or no longer planned."}
+        </Typography>
+        {letGo}
+      </Box>
+    );
   const now: Block = {
     ...block,
     worker: first.worker,
     start: first.start,
     tasks: block.tasks.flatMap((task) => sheet.tasks.filter((one) => one.id === task.id)),
-    locked: first.locked,
+    locked: byHand.length > 0,
   };
   const put = (worker: string, start: number) =>
     decide({ locks: locksFor(now, worker, start), free_all: false });
@@ -48,19 +62,7 @@ export function BlockPanel({
           onChange={(worker) => put(worker, now.start)}
           sx={{ minWidth: 170 }}
         />
-        {now.locked && (
-          <Button
-            disabled={pending}
-            onClick={() =>
-              decide({
-                locks: now.tasks.map((task) => ({ task: task.id, worker: "", start: null })),
-                free_all: false,
-              })
-            }
-          >
-            Let it go
-          </Button>
-        )}
+        {letGo}
       </Box>
       <Box role="group" aria-label="Move in time" sx={{ display: "flex", gap: 1, mt: 1 }}>
         {STEPS.map((step) => (

@@ -34,6 +34,11 @@ export function DayPanel({
             </Button>
           }
         >
+          {[...sheet.cannot, ...sheet.left_out]
+            .filter((one) => one.job_id === picked.jobId)
+            .map((one) => (
+              <Trouble key={one.why} why={one.why} least={one.least} />
+            ))}
           {picked.block && (
             <BlockPanel sheet={sheet} block={picked.block} decide={decide} pending={pending} />
           )}
@@ -110,10 +115,7 @@ function Troubles({ sheet, onPick }: { sheet: Sheet; onPick: (jobId: string) => 
   return (
     <Ruled title="In danger">
       {troubles.map((one) => (
-        <Box key={one.why} sx={{ borderLeft: 6, borderColor: "error.main", pl: 1.25, mb: 1 }}>
-          <Typography sx={{ fontWeight: 700 }}>{one.why}</Typography>
-          <Typography>{one.least}</Typography>
-        </Box>
+        <Trouble key={one.why} why={one.why} least={one.least} />
       ))}
       {sheet.danger.map((one) => (
         <Button
@@ -141,10 +143,19 @@ function Troubles({ sheet, onPick }: { sheet: Sheet; onPick: (jobId: string) => 
   );
 }
 
+function Trouble({ why, least }: { why: string; least: string }) {
+  return (
+    <Box sx={{ borderLeft: 6, borderColor: "error.main", pl: 1.25, mb: 1 }}>
+      <Typography sx={{ fontWeight: 700 }}>{why}</Typography>
+      <Typography>{least}</Typography>
+    </Box>
+  );
+}
+
 /** What people decide about the day: who is away, what is cut together, how the weather is, how long it may go on. */
 function Decide({ sheet, decide }: { sheet: Sheet; decide: (said: Decisions) => void }) {
   const { decided } = sheet;
-  const byHand = sheet.tasks.filter((task) => task.locked).length;
+  const byHand = decided.by_hand.length;
   return (
     <Ruled title="The day">
       {sheet.together.map((one) => (

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { CarOn, TaskOn } from "../api";
-import { blocksOf, clockOf, locksFor, tintOf } from "./blocks";
+import { blocksOf, clockOf, lettingGo, locksFor, tintOf } from "./blocks";
 
 const task = (id: string, job: string, start: number, end: number, more: Partial<TaskOn> = {}): TaskOn => ({
   id,
@@ -43,12 +43,13 @@ describe("blocks of a person's line", () => {
     expect(found[0]?.locked).toBe(true);
   });
 
-  it("puts its tasks one after the other where it is dropped", () => {
-    const [block] = blocksOf([task("a", "x", 480, 490), task("b", "x", 490, 497)], "w");
+  it("keeps its tasks as far apart as they were where it is dropped: a minute between them is another's", () => {
+    const [block] = blocksOf([task("a", "x", 480, 490), task("b", "x", 492, 497)], "w");
     expect(block && locksFor(block, "v", 600)).toEqual([
       { task: "a", worker: "v", start: 600 },
-      { task: "b", worker: "v", start: 610 },
+      { task: "b", worker: "v", start: 612 },
     ]);
+    expect(lettingGo(["a"])).toEqual([{ task: "a", worker: "", start: null }]);
   });
 });
 

@@ -63,12 +63,10 @@ export function tintOf(cars: readonly CarOn[]): (jobId: string) => number {
   return (jobId) => place.get(jobId) ?? cars.length;
 }
 
-/** What is put by hand when a block is dropped at another person or time: its tasks one after the other from there. */
-export function locksFor(block: Block, worker: string, start: number) {
-  let at = start;
-  return block.tasks.map((task) => {
-    const lock = { task: task.id, worker, start: at };
-    at += task.end - task.start;
-    return lock;
-  });
-}
+/** What is put by hand when a block is dropped at another person or time: its tasks from there, as far apart as before. */
+export const locksFor = (block: Block, worker: string, start: number) =>
+  block.tasks.map((task) => ({ task: task.id, worker, start: start + task.start - block.start }));
+
+/** What lets go of tasks that were put by hand. */
+export const lettingGo = (tasks: readonly string[]) =>
+  tasks.map((task) => ({ task, worker: "", start: null }));
