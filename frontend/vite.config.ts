@@ -1,10 +1,10 @@
 import react from "@vitejs/plugin-react";
 import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vite";
-import { version } from "./package.json";
+import meta from "./package.json" with { type: "json" };
 
 export default defineConfig({
-  define: { __APP_VERSION__: JSON.stringify(version) },
+  define: { __APP_VERSION__: JSON.stringify(meta.version) },
   plugins: [
     react(),
     // The pages are kept on the device, so that the bay goes on while the server is away. What the API answers is

@@ -35,6 +35,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         command.add_argument("--port", type=int, default=DEFAULT_PORT)
         command.add_argument("--data", type=Path, required=True, metavar="DIR")
         command.add_argument("--fresh", action="store_true", help="throw the demo data away and fill it again")
+        if name == "demo":
+            command.add_argument("--no-devices", action="store_true", help="start no simulated devices")
         if name == "serve":
             command.add_argument("--lan", action="store_true", help="let the shop's devices in, over https")
             command.add_argument("--https-port", type=int, default=DEFAULT_HTTPS)
@@ -96,7 +98,9 @@ def _run(options: argparse.Namespace) -> int:
             return _import_shop(options.data, options.archive)
         if options.command == "reset-password":
             return _reset_password(options.data, options.person)
-        return _serve(options.data, _ports(options), demo=options.command == "demo", fresh=options.fresh)
+        demo = options.command == "demo"
+        devices = demo and not options.no_devices
+        return _serve(options.data, _ports(options), demo=demo, fresh=options.fresh, devices=devices)
     except (FolderTakenError, UnusableDatabaseError, UnusableSecretError, ReadOnlyError, AuthorityError) as error:
         print(f"elumbra: {error}", file=sys.stderr)
     except DiskFullError:
@@ -272,7 +276,7 @@ class _Ports:
     names: tuple[str, ...] = ()
 
 
-def _serve(data: Path, ports: _Ports, *, demo: bool, fresh: bool) -> int:
+def _serve(data: Path, ports: _Ports, *, demo: bool, fresh: bool, devices: bool) -> int:
     from elumbra.storage.lock import FolderLock
     from elumbra.storage.photos import FOLDER as PHOTOS
 
@@ -284,12 +288,12 @@ def _serve(data: Path, ports: _Ports, *, demo: bool, fresh: bool) -> int:
             for old in data.glob(f"{DATABASE}*"):
                 old.unlink()
             shutil.rmtree(data / PHOTOS, ignore_errors=True)
-        return _serve_locked(data, ports, demo=demo)
+        return _serve_locked(data, ports, demo=demo, devices=devices)
     finally:
         lock.release()
 
 
-def _serve_locked(data: Path, ports: _Ports, *, demo: bool) -> int:
+def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> int:
     from waitress.server import create_server
 
     from elumbra.api.app import AppConfig, load_secret, make_app
@@ -329,7 +333,7 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool) -> int:
         return 1
     runner.start()
     upkeep.start()
-    devices = [_start_simulator(name) for name in ("light_meter", "cutter", "thermometer")] if demo else []
+    simulated = [_start_simulator(name) for name in ("light_meter", "cutter", "thermometer")] if devices else []
     print(f"Elumbra is at http://127.0.0.1:{ports.own}  (data in {data}; stop with Ctrl-C)", flush=True)
     if lan is not None:
         print(f"The shop's devices: {', '.join(lan.addresses)}", flush=True)
@@ -339,7 +343,7 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool) -> int:
     except KeyboardInterrupt:
         pass
     finally:
-        for device in devices:
+        for device in simulated:
             device.terminate()
             device.wait()
         if front is not None:

@@ -7,7 +7,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from elumbra.api.app import AppConfig, make_app
+from elumbra.api.app import BLUEPRINTS, AppConfig, make_app
 from elumbra.api.base.refusals import STATUS_OF
 from elumbra.core.glass import Position, WindowKind
 from elumbra.core.law import (
@@ -90,6 +90,8 @@ def _json(document: object) -> str:
 
 
 def _openapi() -> object:
+    for blueprint in BLUEPRINTS:
+        blueprint.describe()
     with TemporaryDirectory() as folder:
         database = Database(Path(folder) / "none.db")
         app = make_app(AppConfig(database, _NoTasks(), b"reference"))

@@ -30,12 +30,20 @@ def browser(playwright: Playwright) -> Iterator[Browser]:
     chromium.close()
 
 
+@pytest.fixture(autouse=True)
+def pages_end_with_their_journey(browser: Browser) -> Iterator[None]:
+    """A page left open goes on asking a server that is gone, and slows every journey after it."""
+    yield
+    for context in browser.contexts:
+        context.close()
+
+
 @pytest.fixture(scope="module")
-def address(tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> Iterator[str]:
-    """A shop of this file's own; the demo is filled once for all of them."""
+def address(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> Iterator[str]:
+    """A shop of this file's own, with simulated devices where it says so; the demo is filled once for all of them."""
     folder: Path = tmp_path_factory.mktemp("shop")
     shutil.copy(demo_file, folder / DATABASE)
-    with running_demo(folder) as running:
+    with running_demo(folder, devices=getattr(request.module, "DEVICES", False)) as running:
         yield running
 
 

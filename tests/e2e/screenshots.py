@@ -69,7 +69,11 @@ def take(page: Page, name: str) -> None:
 def main() -> None:
     """All pictures, from one fresh demo shop."""
     SHOTS.mkdir(parents=True, exist_ok=True)
-    with TemporaryDirectory() as folder, running_demo(Path(folder)) as address, sync_playwright() as playwright:
+    with (
+        TemporaryDirectory() as folder,
+        running_demo(Path(folder), devices=True) as address,
+        sync_playwright() as playwright,
+    ):
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
         page = browser.new_page(viewport=BENCH, service_workers="block")
         page.goto(address)

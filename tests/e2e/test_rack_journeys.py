@@ -14,6 +14,7 @@ from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 
 from tests.e2e.test_journeys import answer, open_job
 
+DEVICES = True
 CUTTER_PORT = 8652
 
 

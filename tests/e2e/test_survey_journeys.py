@@ -12,6 +12,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from tests.e2e.server import sign_in
 from tests.e2e.test_journeys import answer, open_job, tape
 
+DEVICES = True
 SIZES = {"tablet": (800, 1280), "phone": (390, 844)}
 REAR = ("Rear slider, left", "Rear slider, middle", "Rear slider, right")
 

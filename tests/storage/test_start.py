@@ -276,3 +276,10 @@ def answered(address: str, process: subprocess.Popen[bytes]) -> None:
         except OSError:
             process.poll()
     raise AssertionError("no answer in time")
+
+
+def test_the_application_loads_no_solver_at_its_start() -> None:
+    """Only the process that proves loads it: it takes as long as all else that starts."""
+    code = "import sys, elumbra.api.app; print(*{'ortools', 'pandas'} & set(sys.modules))"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.split() == []

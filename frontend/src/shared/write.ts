@@ -1,4 +1,10 @@
-import { useMutation, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import {
+  useMutation,
+  useQueryClient,
+  type InferDataFromTag,
+  type QueryClient,
+  type QueryKey,
+} from "@tanstack/react-query";
 import { useRef } from "react";
 import { newWriteId, writeHeaders, type WriteHeaders } from "../api/client";
 
@@ -50,6 +56,19 @@ export function useWrite<Change, Body, Answer>(way: Way<Change, Body, Answer>) {
     pending: mutation.isPending,
     write: (change: Change, then: Then<Answer> = {}) => mutate({ change, writeId: newWriteId() }, then),
   };
+}
+
+/**
+ * What a write answered stands. A look that set out before it is called off: it does not know what was written, and
+ * its answer, coming later, would cover this one.
+ */
+export function stands<Key extends QueryKey>(
+  client: QueryClient,
+  queryKey: Key,
+  data: InferDataFromTag<unknown, Key>,
+): void {
+  void client.cancelQueries({ queryKey, exact: true });
+  client.setQueryData(queryKey, data);
 }
 
 /** Sends a change as it is. */

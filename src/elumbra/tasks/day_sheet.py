@@ -8,8 +8,7 @@ from dataclasses import dataclass
 
 from pydantic import TypeAdapter
 
-from elumbra.core.schedule import Found, Measure, Plan, Problem, least_waiting, list_plans
-from elumbra.core.schedule.exact import Proof, better_plans
+from elumbra.core.schedule import Found, Measure, Plan, Problem, Proof, least_waiting, list_plans
 
 LIST_SECONDS = 1.0
 URGENT_SECONDS = 2.2
@@ -53,6 +52,8 @@ def day_plans(
     DoesNotFitError
         A task finds no place.
     """
+    from elumbra.core.schedule.exact import better_plans  # the solver loads slowly: only where it proves
+
     began = time.monotonic()
     at_least = Proof(waiting=least_waiting(problem))
     best: Found | None = None

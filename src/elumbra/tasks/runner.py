@@ -31,7 +31,7 @@ class TaskRunner:
     def __init__(self, database: Database) -> None:
         self._database = database
         self._context: ForkServerContext = multiprocessing.get_context("forkserver")
-        self._context.set_forkserver_preload(["elumbra.tasks.work"])
+        self._context.set_forkserver_preload(["elumbra.tasks.work", "elumbra.core.schedule.exact"])
         self._wake = threading.Event()
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._run, name="task-runner", daemon=True)

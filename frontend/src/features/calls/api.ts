@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions, skipToken } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export type History = Schemas["HistoryOut"];
 export type Advice = Schemas["CallAdviceOut"];
@@ -53,7 +53,7 @@ export const useKeepCall = (windowId: string) =>
     send: (body, headers) =>
       unwrap(api.POST("/api/windows/{id}/calls", { params: { path: { id: windowId } }, body, headers })),
     onDone: (found, client) => {
-      client.setQueryData(historyQuery(windowId).queryKey, found);
+      stands(client, historyQuery(windowId).queryKey, found);
       refresh(client, ["callers"]);
     },
   });
@@ -65,7 +65,7 @@ export const useSettleCall = () =>
     send: ({ id, version, status }, headers) =>
       unwrap(api.PATCH("/api/calls/{id}", { params: { path: { id } }, body: { version, status }, headers })),
     onDone: (found, client) => {
-      client.setQueryData(historyQuery(found.window_id).queryKey, found);
+      stands(client, historyQuery(found.window_id).queryKey, found);
       refresh(client, ["callers"]);
     },
     onRefused: (_, client) => refresh(client, ["callers"]),

@@ -2,7 +2,7 @@ import { queryOptions, skipToken, useQuery, useQueryClient, type QueryClient } f
 import { useEffect } from "react";
 import { api, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export type Sheet = Schemas["DaySheetOut"];
 export type CarOn = Schemas["CarOn"];
@@ -41,7 +41,7 @@ export function useDay(day: string) {
 }
 
 const keep = (sheet: Sheet, client: QueryClient) => {
-  client.setQueryData(dayQuery(sheet.day).queryKey, sheet);
+  stands(client, dayQuery(sheet.day).queryKey, sheet);
 };
 
 export const useBetter = (day: string) =>

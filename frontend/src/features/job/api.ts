@@ -1,7 +1,7 @@
 import { api, type Job, type Schemas } from "../../api/client";
 import { planQuery, taskQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, useNotify, useWrite } from "../../shared";
+import { asItIs, stands, useNotify, useWrite } from "../../shared";
 import { useJobWrite } from "./writing";
 
 export * from "./cutter";
@@ -185,7 +185,7 @@ export function useStopTask() {
     prepare: asItIs<string>,
     send: (id, headers) => unwrap(api.POST("/api/tasks/{id}/cancel", { params: { path: { id } }, headers })),
     onDone: (task, client) => {
-      client.setQueryData(taskQuery(task.id).queryKey, task);
+      stands(client, taskQuery(task.id).queryKey, task);
     },
   });
 }

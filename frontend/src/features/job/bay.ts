@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { api, newWriteId, type Job, type Schemas } from "../../api/client";
 import { sessionQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, useSettings, useWrite } from "../../shared";
+import { asItIs, stands, useSettings, useWrite } from "../../shared";
 import { queueOf, usePending } from "./bayQueue";
 import { withPending, type Bay, type BayEvent } from "./logic/bay";
 import { jobQuery } from "./queries";
@@ -32,11 +32,9 @@ export function useBay(job: Job) {
   const pending = usePending(queue);
   const [told, setTold] = useState<readonly string[]>([]);
   useEffect(() => {
-    queue.answerTo(async (bay) => {
+    queue.answerTo((bay) => {
       const { queryKey } = bayQuery(job.id, job.input_hash, unit);
-      // A look that set out before these ticks arrived does not know them: its answer must not come after this one.
-      await client.cancelQueries({ queryKey });
-      client.setQueryData(queryKey, bay);
+      stands(client, queryKey, bay);
       if (bay.told.length) setTold(bay.told);
       // Ticks stand in the band, and a spoilt piece is planned anew.
       void client.invalidateQueries({ queryKey: jobQuery(job.id).queryKey });

@@ -27,7 +27,7 @@ class Queue {
   private sending = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   problem = "";
-  private onAnswer: (bay: Bay) => Promise<void> = () => Promise.resolve();
+  private onAnswer: (bay: Bay) => void = () => undefined;
 
   constructor(
     private readonly jobId: string,
@@ -48,7 +48,7 @@ class Queue {
   };
 
   /** Who is told what the server answered; what was sent stands on the screen until that is done. */
-  answerTo(listener: (bay: Bay) => Promise<void>): void {
+  answerTo(listener: (bay: Bay) => void): void {
     this.onAnswer = listener;
   }
 
@@ -73,7 +73,7 @@ class Queue {
         }),
       );
       this.problem = bay.refused.map((one) => one.why).join(" ");
-      await this.onAnswer(bay);
+      this.onAnswer(bay);
       this.drop(batch);
     } catch (error) {
       if (error instanceof Problem && error.code !== "server_error" && error.code !== "busy") {

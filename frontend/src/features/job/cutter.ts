@@ -1,7 +1,7 @@
 import { api, type Schemas } from "../../api/client";
 import { cutterQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, useWrite } from "../../shared";
+import { asItIs, stands, useWrite } from "../../shared";
 
 export { cutterQuery };
 
@@ -10,12 +10,12 @@ export const useSendToCutter = (jobId: string) =>
     prepare: asItIs<Pick<Schemas["CutterSend"], "film_id" | "stock_id" | "after">>,
     send: (body, headers) =>
       unwrap(api.POST("/api/jobs/{id}/cutter", { params: { path: { id: jobId } }, body, headers })),
-    onDone: (state, client) => client.setQueryData(cutterQuery().queryKey, state),
+    onDone: (state, client) => stands(client, cutterQuery().queryKey, state),
   });
 
 export const useOrderCutter = () =>
   useWrite({
     prepare: asItIs<Schemas["CutterOrder"]["word"]>,
     send: (word, headers) => unwrap(api.POST("/api/cutter/orders", { body: { word }, headers })),
-    onDone: (state, client) => client.setQueryData(cutterQuery().queryKey, state),
+    onDone: (state, client) => stands(client, cutterQuery().queryKey, state),
   });

@@ -1,7 +1,7 @@
 import { queryOptions, type QueryClient } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 import { jobQuery } from "./queries";
 
 export type Handover = Schemas["HandoverOut"];
@@ -73,7 +73,7 @@ export const useKeepOwner = (jobId: string) =>
     send: (body, headers) =>
       unwrap(api.PUT("/api/jobs/{id}/owner", { params: { path: { id: jobId } }, body, headers })),
     onDone: (found, client) => {
-      client.setQueryData(ownerQuery(jobId).queryKey, found);
+      stands(client, ownerQuery(jobId).queryKey, found);
       after(client, jobId);
     },
     onRefused: (_, client) => void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey }),

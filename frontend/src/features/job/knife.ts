@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import { api, type Schemas } from "../../api/client";
 import { rackQuery, sessionQuery, WORKED_OUT } from "../../api/queries";
 import { Problem, unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useNotify, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useNotify, useWrite } from "../../shared";
 import { jobQuery } from "./queries";
 import { useJobWrite } from "./writing";
 
@@ -130,7 +130,7 @@ export function useFilmAnswer() {
       );
     },
     onDone: (rack, client) => {
-      client.setQueryData(rackQuery().queryKey, rack);
+      stands(client, rackQuery().queryKey, rack);
       refresh(client, WORKED_OUT);
     },
     onRefused: (error) => notify(error.message, { bad: true }),

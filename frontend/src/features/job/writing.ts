@@ -2,13 +2,13 @@ import type { QueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { Job, WriteHeaders } from "../../api/client";
 import { Problem } from "../../api/unwrap";
-import { useNotify, useWrite } from "../../shared";
+import { stands, useNotify, useWrite } from "../../shared";
 import { raiseConflict } from "./conflicts";
 import { clashes, settled } from "./logic/conflict";
 import { jobQuery } from "./queries";
 
 function keepAnswer(job: Job, client: QueryClient): void {
-  client.setQueryData(jobQuery(job.id).queryKey, job);
+  stands(client, jobQuery(job.id).queryKey, job);
   // Film that is cut, or taken back, changes the rack.
   void client.invalidateQueries({ queryKey: ["rack"], refetchType: "none" });
   void client.invalidateQueries({ queryKey: ["jobs", "board"], refetchType: "none" });

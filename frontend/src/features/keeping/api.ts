@@ -1,7 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export type Keeping = Schemas["KeepingOut"];
 
@@ -14,7 +14,7 @@ export const useCopyNow = () =>
     prepare: asItIs<null>,
     send: (_, headers) => unwrap(api.POST("/api/keeping/copy", { headers })),
     onDone: (page, client) => {
-      client.setQueryData(keepingQuery().queryKey, page);
+      stands(client, keepingQuery().queryKey, page);
     },
     onRefused: (_, client) => refresh(client, ["keeping"]),
   });
@@ -25,7 +25,7 @@ export const useSetSecond = () =>
     prepare: asItIs<Schemas["KeepingBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/keeping", { body, headers })),
     onDone: (page, client) => {
-      client.setQueryData(keepingQuery().queryKey, page);
+      stands(client, keepingQuery().queryKey, page);
     },
     onRefused: (_, client) => refresh(client, ["keeping"]),
   });

@@ -1,7 +1,7 @@
 import { queryOptions, type QueryClient } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export type People = Schemas["PeopleOut"];
 export type Person = Schemas["PersonCard"];
@@ -10,7 +10,7 @@ export const peopleQuery = () =>
   queryOptions({ queryKey: ["people"], queryFn: () => unwrap(api.GET("/api/people")) });
 
 const kept = (people: People, client: QueryClient) => {
-  client.setQueryData(peopleQuery().queryKey, people);
+  stands(client, peopleQuery().queryKey, people);
   refresh(client, ["day", "session"]);
 };
 const anew = (_: Error, client: QueryClient) => refresh(client, ["people"]);

@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   Answer,
@@ -10,7 +11,9 @@ import {
   PaneShape,
   Pending,
   PractiseButton,
+  Row,
   Ruled,
+  TextLine,
   TwoColumns,
   useNotify,
 } from "../../shared";
@@ -60,7 +63,7 @@ export function PracticePage() {
           ))}
         </Ruled>
         <Box>
-          <Today home={home.data} />
+          <Today key={home.data.today_version} home={home.data} />
           <Runs home={home.data} />
           <Ruled title="What is simplified">
             <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
@@ -145,18 +148,33 @@ function told({ mine }: Lesson): string {
 
 function Today({ home }: { home: Practice }) {
   const set = useSetToday();
+  const [note, setNote] = useState(home.today?.note ?? "");
   if (!home.today) return null;
+  const keep = (said: { window_id: string | null; note: string }) =>
+    set.write({ ...said, version: home.today_version });
   return (
     <Ruled title="Today’s lesson">
       <Typography sx={{ fontWeight: 700 }}>{home.today.title}</Typography>
-      {home.today.note && <Typography sx={{ mb: 1 }}>{home.today.note}</Typography>}
+      {home.learners.length > 0 ? (
+        <Row>
+          <TextLine label="A word to the learners" value={note} onChange={setNote} />
+          {note !== home.today.note && (
+            <Button
+              disabled={set.pending}
+              onClick={() => keep({ window_id: home.today?.window_id ?? null, note })}
+            >
+              Keep
+            </Button>
+          )}
+        </Row>
+      ) : (
+        home.today.note && <Typography sx={{ mb: 1 }}>{home.today.note}</Typography>
+      )}
+      {set.error && <ErrorNote error={set.error} />}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
         <PractiseButton on={{ window_id: home.today.window_id }} />
         {home.learners.length > 0 && (
-          <Button
-            disabled={set.pending}
-            onClick={() => set.write({ window_id: null, note: "", version: home.today_version })}
-          >
+          <Button disabled={set.pending} onClick={() => keep({ window_id: null, note: "" })}>
             Take it back
           </Button>
         )}

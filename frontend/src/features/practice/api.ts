@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, newWriteId, writeHeaders, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, useWrite } from "../../shared";
+import { asItIs, stands, useWrite } from "../../shared";
 
 export type Practice = Schemas["PracticeOut"];
 export type Lesson = Schemas["LessonOut"];
@@ -70,7 +70,7 @@ export const useSetAlone = () =>
     prepare: asItIs<{ id: string; body: Schemas["AloneBody"] }>,
     send: ({ id, body }, headers) =>
       unwrap(api.PUT("/api/practice/people/{id}/alone", { params: { path: { id } }, body, headers })),
-    onDone: (home, client) => client.setQueryData(practiceQuery().queryKey, home),
+    onDone: (home, client) => stands(client, practiceQuery().queryKey, home),
     onRefused: (_, client) => void client.invalidateQueries({ queryKey: ["practice"] }),
   });
 
@@ -79,6 +79,6 @@ export const useSetToday = () =>
     scope: "practice-today",
     prepare: asItIs<Schemas["TodayBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/practice/today", { body, headers })),
-    onDone: (home, client) => client.setQueryData(practiceQuery().queryKey, home),
+    onDone: (home, client) => stands(client, practiceQuery().queryKey, home),
     onRefused: (_, client) => void client.invalidateQueries({ queryKey: ["practice"] }),
   });

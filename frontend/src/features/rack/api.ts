@@ -2,7 +2,7 @@ import { queryOptions, skipToken } from "@tanstack/react-query";
 import { api, type Rack, type Schemas, type WriteHeaders } from "../../api/client";
 import { rackQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 type StockFields = Schemas["StockNew"] & { reason?: string };
 type FilmFields = Schemas["FilmFields"];
@@ -18,7 +18,7 @@ function useRackWrite<Change>(send: (change: Change, headers: WriteHeaders) => P
     send,
     onDone: (rack, client) => {
       refresh(client, ["rack", ...WORKED_OUT]);
-      client.setQueryData(rackQuery().queryKey, rack);
+      stands(client, rackQuery().queryKey, rack);
     },
   });
 }
@@ -143,7 +143,7 @@ export const useStrikeReading = (filmId: string) =>
         }),
       ),
     onDone: (page, client) => {
-      client.setQueryData(filmQuery(filmId).queryKey, page);
+      stands(client, filmQuery(filmId).queryKey, page);
       refresh(client, ["jobs"]);
     },
   });

@@ -1,7 +1,7 @@
 import { queryOptions, skipToken, type QueryClient } from "@tanstack/react-query";
 import { api, AS_FILE, fileBody, newWriteId, writeHeaders, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export type Rule = Schemas["RuleOut"];
 export type RuleField = Schemas["FieldOut"];
@@ -25,7 +25,7 @@ export const lookUpQuery = (ask: LookUpAsk | null) =>
   });
 
 function keepRule(rule: Rule, client: QueryClient) {
-  client.setQueryData(ruleQuery(rule.code).queryKey, rule);
+  stands(client, ruleQuery(rule.code).queryKey, rule);
   void client.invalidateQueries({ queryKey: ["rules", "book"] });
   void client.invalidateQueries({ queryKey: ["rules", "look-up"] });
   // What the law says decides jobs and all that is shown of them.

@@ -1,16 +1,14 @@
+import type { QueryClient } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
 import { sessionQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, useWrite } from "../../shared";
+import { asItIs, stands, useWrite } from "../../shared";
 
 export type SignIn = Schemas["SignInBody"];
 export type Session = Schemas["SessionOut"];
 
-const keep = (
-  session: Session,
-  client: { setQueryData: (key: readonly unknown[], value: Session) => void },
-) => {
-  client.setQueryData(sessionQuery().queryKey, session);
+const keep = (session: Session, client: QueryClient) => {
+  stands(client, sessionQuery().queryKey, session);
 };
 
 /** Sign in by password or PIN; nobody named: whoever sits there leaves. */
@@ -20,7 +18,7 @@ export const useSignIn = () =>
     prepare: asItIs<SignIn>,
     send: (body, headers) => unwrap(api.POST("/api/session", { body, headers })),
     onDone: (session, client) => {
-      client.setQueryData(sessionQuery().queryKey, session);
+      stands(client, sessionQuery().queryKey, session);
       // What the one before looked at is not the next one's.
       client.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
     },

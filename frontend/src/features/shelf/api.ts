@@ -1,7 +1,7 @@
 import { api, AS_FILE, fileBody, type Schemas } from "../../api/client";
 import { shelfCarQuery, type ShelfCar } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export { shelfCarQuery };
 
@@ -45,7 +45,7 @@ export function useOnCar(id: string) {
       }
     },
     onDone: (car: ShelfCar, client) => {
-      client.setQueryData(shelfCarQuery(car.id).queryKey, car);
+      stands(client, shelfCarQuery(car.id).queryKey, car);
       void client.invalidateQueries({ queryKey: ["shelf", "list"] });
     },
   });
@@ -79,7 +79,7 @@ export function useOnPane(carId: string) {
       }
     },
     onDone: (car: ShelfCar, client) => {
-      client.setQueryData(shelfCarQuery(car.id).queryKey, car);
+      stands(client, shelfCarQuery(car.id).queryKey, car);
       void client.invalidateQueries({ queryKey: ["shelf"] });
       void client.invalidateQueries({ queryKey: ["jobs"] });
     },

@@ -2,7 +2,7 @@ import { queryOptions } from "@tanstack/react-query";
 import { api, type Schemas } from "../../api/client";
 import { cutterQuery, meterQuery, pickListsQuery, WORKED_OUT } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
-import { asItIs, refresh, useWrite } from "../../shared";
+import { asItIs, refresh, stands, useWrite } from "../../shared";
 
 export { cutterQuery, meterQuery };
 
@@ -15,7 +15,7 @@ export const useSetHome = () =>
     prepare: asItIs<{ states: string[]; version: number }>,
     send: (body, headers) => unwrap(api.PUT("/api/home-states", { body, headers })),
     onDone: (lists, client) => {
-      client.setQueryData(pickListsQuery().queryKey, lists);
+      stands(client, pickListsQuery().queryKey, lists);
     },
     onRefused: (_, client) => refresh(client, ["pick-lists"]),
   });
@@ -26,7 +26,7 @@ export const useSetMeter = () =>
     prepare: asItIs<{ address: string; version: number }>,
     send: (body, headers) => unwrap(api.PUT("/api/meter", { body, headers })),
     onDone: (state, client) => {
-      client.setQueryData(meterQuery().queryKey, state);
+      stands(client, meterQuery().queryKey, state);
     },
     onRefused: (_, client) => refresh(client, ["meter"]),
   });
@@ -37,7 +37,7 @@ export const useSetCutter = () =>
     prepare: asItIs<{ address: string; version: number }>,
     send: (body, headers) => unwrap(api.PUT("/api/cutter", { body, headers })),
     onDone: (state, client) => {
-      client.setQueryData(cutterQuery().queryKey, state);
+      stands(client, cutterQuery().queryKey, state);
     },
     onRefused: (_, client) => refresh(client, ["cutter"]),
   });
@@ -53,7 +53,7 @@ export const useSetShopWay = () =>
     prepare: asItIs<{ way: Way; version: number }>,
     send: (body, headers) => unwrap(api.PUT("/api/ways-of-cutting/shop", { body, headers })),
     onDone: (ways, client) => {
-      client.setQueryData(waysQuery().queryKey, ways);
+      stands(client, waysQuery().queryKey, ways);
     },
     onRefused: (_, client) => refresh(client, ["ways-of-cutting"]),
   });
@@ -64,7 +64,7 @@ export const useSetOwnWay = () =>
     prepare: asItIs<{ way: Way | null; version: number }>,
     send: (body, headers) => unwrap(api.PUT("/api/ways-of-cutting/own", { body, headers })),
     onDone: (ways, client) => {
-      client.setQueryData(waysQuery().queryKey, ways);
+      stands(client, waysQuery().queryKey, ways);
     },
     onRefused: (_, client) => refresh(client, ["ways-of-cutting"]),
   });
@@ -78,7 +78,7 @@ export const useSetSchool = () =>
     prepare: asItIs<Schemas["SchoolBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/shrink-school", { body, headers })),
     onDone: (school, client) => {
-      client.setQueryData(schoolQuery().queryKey, school);
+      stands(client, schoolQuery().queryKey, school);
       refresh(client, ["shrink"]);
     },
     onRefused: (_, client) => refresh(client, ["shrink-school"]),
@@ -93,7 +93,7 @@ export const useSetShopSchools = () =>
     prepare: asItIs<Schemas["ShopSchoolsBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/bay-schools/shop", { body, headers })),
     onDone: (schools, client) => {
-      client.setQueryData(baySchoolsQuery().queryKey, schools);
+      stands(client, baySchoolsQuery().queryKey, schools);
       refresh(client, ["bay"]);
     },
     onRefused: (_, client) => refresh(client, ["bay-schools"]),
@@ -105,7 +105,7 @@ export const useSetOwnSchools = () =>
     prepare: asItIs<Schemas["OwnSchoolsBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/bay-schools/own", { body, headers })),
     onDone: (schools, client) => {
-      client.setQueryData(baySchoolsQuery().queryKey, schools);
+      stands(client, baySchoolsQuery().queryKey, schools);
       refresh(client, ["bay"]);
     },
     onRefused: (_, client) => refresh(client, ["bay-schools"]),
@@ -120,7 +120,7 @@ export const useSetThermometer = () =>
     prepare: asItIs<{ address: string; version: number }>,
     send: (body, headers) => unwrap(api.PUT("/api/thermometer", { body, headers })),
     onDone: (state, client) => {
-      client.setQueryData(thermometerStateQuery().queryKey, state);
+      stands(client, thermometerStateQuery().queryKey, state);
     },
     onRefused: (_, client) => refresh(client, ["thermometer"]),
   });
@@ -138,7 +138,7 @@ export const useSetValue = () =>
         }),
       ),
     onDone: (values, client) => {
-      client.setQueryData(startingValuesQuery().queryKey, values);
+      stands(client, startingValuesQuery().queryKey, values);
       refresh(client, WORKED_OUT);
     },
     onRefused: (_, client) => refresh(client, ["starting-values"]),
@@ -157,7 +157,7 @@ export const useSetPrices = () =>
     prepare: asItIs<Schemas["PriceListBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/price-list", { body, headers })),
     onDone: (list, client) => {
-      client.setQueryData(pricesQuery().queryKey, list);
+      stands(client, pricesQuery().queryKey, list);
       refresh(client, ["quote"]);
     },
     onRefused: (_, client) => refresh(client, ["prices"]),
@@ -180,7 +180,7 @@ export const useSetStandard = () =>
     prepare: asItIs<Schemas["StandardBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/look-standard", { body, headers })),
     onDone: (kept, client) => {
-      client.setQueryData(standardQuery().queryKey, kept);
+      stands(client, standardQuery().queryKey, kept);
       refresh(client, ["look", "handover"]);
     },
     onRefused: (_, client) => refresh(client, ["standard"]),
@@ -195,7 +195,7 @@ export const useSetLetterhead = () =>
     prepare: asItIs<Schemas["LetterheadBody"]>,
     send: (body, headers) => unwrap(api.PUT("/api/letterhead", { body, headers })),
     onDone: (kept, client) => {
-      client.setQueryData(letterheadQuery().queryKey, kept);
+      stands(client, letterheadQuery().queryKey, kept);
       refresh(client, ["handover"]);
     },
     onRefused: (_, client) => refresh(client, ["letterhead"]),

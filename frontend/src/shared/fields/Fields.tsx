@@ -142,15 +142,25 @@ export function Tick({
   value,
   onChange,
   disabled = false,
+  of,
 }: {
   label: string;
+  /** What is ticked, where the label says only whether: for who does not see the row and column. */
+  of?: string;
   value: boolean;
   onChange: (value: boolean) => void;
   disabled?: boolean;
 }) {
   return (
     <FormControlLabel
-      control={<Checkbox checked={value} disabled={disabled} onChange={(_, checked) => onChange(checked)} />}
+      control={
+        <Checkbox
+          checked={value}
+          disabled={disabled}
+          onChange={(_, checked) => onChange(checked)}
+          slotProps={of === undefined ? {} : { input: { "aria-label": `${of}: ${label}` } }}
+        />
+      }
       label={label}
     />
   );

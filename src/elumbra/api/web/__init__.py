@@ -1,10 +1,10 @@
 """The web layer: the only place that knows Flask."""
 
 from flask import Response, current_app, request
-from flask_openapi3 import APIBlueprint as Blueprint
 
 from elumbra.api.web import sittings
 from elumbra.api.web.answers import ERRORS, answer, download
+from elumbra.api.web.blueprint import Blueprint
 from elumbra.api.web.unit_of_work import acting, change, read, write
 
 __all__ = [

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from itertools import chain
 
 import numpy as np
-from scipy.signal import fftconvolve
+from scipy.fft import irfft2, next_fast_len, rfft2
 from shapely import Polygon, contains_xy, prepare, union_all
 from shapely.affinity import translate
 
@@ -292,9 +292,10 @@ def _free_origins(
     piece = _cells(Polygon(ring).buffer(half), 0.0, 0.0, span_x, span_y)
     steps_x = int((length - float(ring[:, 0].max())) / _CELL) + 1
     steps_y = int((width - float(ring[:, 1].max())) / _CELL) + 1
-    padded = np.zeros((max(columns, steps_x + span_x), max(rows, steps_y + span_y)))
-    padded[:columns, :rows] = taken
-    touched = fftconvolve(padded, piece[::-1, ::-1].astype(float), mode="valid")[:steps_x, :steps_y]
+    # How many taken cells the piece would cover at each step: both as long, so that nothing comes round the edge.
+    size = (next_fast_len(max(columns, steps_x + span_x)), next_fast_len(max(rows, steps_y + span_y)))
+    covered = rfft2(taken.astype(float), size) * np.conj(rfft2(piece.astype(float), size))
+    touched = irfft2(covered, size)[:steps_x, :steps_y]
     free = np.argwhere(touched < 0.5)
     if not len(free):
         return None

@@ -16,7 +16,7 @@ The proof stands in ``exact``, imported by those who prove: the solver takes sec
 
 from elumbra.core.schedule.check import faults
 from elumbra.core.schedule.choice import Choice, first_choice
-from elumbra.core.schedule.least import least_waiting
+from elumbra.core.schedule.least import Proof, least_waiting
 from elumbra.core.schedule.listing import DoesNotFitError, lay
 from elumbra.core.schedule.of_car import STAGE_OF, customary_tasks, tasks_of, together
 from elumbra.core.schedule.possible import SKILL_WORDS, Fit, Impossible, earliest_ready, fitting, impossible, without
@@ -67,6 +67,7 @@ __all__ = [
     "PlanTask",
     "Problem",
     "Promise",
+    "Proof",
     "Skill",
     "Stretch",
     "UnknownTaskError",

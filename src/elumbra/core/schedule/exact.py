@@ -16,7 +16,7 @@ from typing import Any
 from ortools.sat.python import cp_model
 
 from elumbra.core.schedule.choice import hatch_up
-from elumbra.core.schedule.least import least_waiting
+from elumbra.core.schedule.least import Proof, least_waiting
 from elumbra.core.schedule.problem import (
     BayPlace,
     InBay,
@@ -32,15 +32,6 @@ from elumbra.core.schedule.problem import (
     overtime_by_day,
     weight,
 )
-
-
-@dataclass(frozen=True)
-class Proof:
-    """What is known at least of each thing that counts [min]; a plan that reaches all three is proven."""
-
-    late: int = 0
-    overtime: int = 0
-    waiting: int = 0
 
 
 @dataclass(frozen=True)

@@ -2,9 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from math import ceil
 
 from elumbra.core.schedule.problem import Place, Problem, weight
+
+
+@dataclass(frozen=True)
+class Proof:
+    """What is known at least of each thing that counts [min]; a plan that reaches all three is proven."""
+
+    late: int = 0
+    overtime: int = 0
+    waiting: int = 0
 
 
 def least_waiting(problem: Problem) -> int:

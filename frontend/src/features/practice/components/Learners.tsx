@@ -51,6 +51,7 @@ export function Learners({ home }: { home: Practice }) {
                 {WORDS.map((word) => (
                   <TableCell key={word}>
                     <Tick
+                      of={`${SAYS[word]}, ${learner.name}`}
                       label={learner.alone.includes(word) ? "yes" : "no"}
                       value={learner.alone.includes(word)}
                       disabled={set.pending}

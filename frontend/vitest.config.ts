@@ -1,0 +1,25 @@
+import { defineConfig, mergeConfig } from "vitest/config";
+import vite from "./vite.config.ts";
+
+/** Logic is tested as it is; screens in a made-up document, with a made-up server. */
+export default mergeConfig(
+  vite,
+  defineConfig({
+    test: {
+      projects: [
+        { extends: true, test: { name: "logic", include: ["src/**/*.test.ts"], environment: "node" } },
+        {
+          extends: true,
+          test: {
+            name: "screens",
+            include: ["src/**/*.test.tsx"],
+            environment: "happy-dom",
+            environmentOptions: { happyDOM: { url: "http://shop.test/" } },
+            setupFiles: ["src/test/setup.ts"],
+            testTimeout: 60_000,
+          },
+        },
+      ],
+    },
+  }),
+);
