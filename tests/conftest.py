@@ -10,7 +10,7 @@ from xdist.scheduler import LoadScopeScheduling
 settings.register_profile("elumbra", deadline=None, print_blob=True)
 settings.load_profile("elumbra")
 # About half of the journeys by time; those that use simulated devices, whose ports are fixed, are together.
-_ONE = ("rack_journeys", "survey_journeys", "law_journeys", "gate_journeys", "look_journeys", "heat_journeys")
+_ONE = ("rack_", "survey_", "law_", "gate_", "look_", "heat_", "bay_", "cut_")
 
 
 class FilesAndJourneys(LoadScopeScheduling):

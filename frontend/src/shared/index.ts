@@ -36,4 +36,5 @@ export * from "./theme";
 export * from "./undo";
 export * from "./useFollowing";
 export * from "./useHome";
+export * from "./useDraft";
 export * from "./write";

@@ -67,7 +67,9 @@ export function shown(element: ReactElement, answers: Answers, { at = "/", path 
         { status: 404 },
       );
     }
-    const answer: object = typeof found === "function" ? (found as (sent: Sent) => object)(sent) : found;
+    const answer = (
+      typeof found === "function" ? await (found as (sent: Sent) => unknown)(sent) : found
+    ) as object;
     return answer instanceof Refusal
       ? Response.json(answer.body, { status: answer.status })
       : Response.json(answer);

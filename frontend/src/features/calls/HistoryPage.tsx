@@ -213,7 +213,16 @@ function Told({
         >
           Keep the call
         </Button>
-        <Button variant="text" onClick={() => setOtherwise(!otherwise)} sx={{ mt: 1 }}>
+        <Button
+          variant="text"
+          onClick={() => {
+            // What is decided otherwise begins with the advice as it is after the answers.
+            setOutcome(advice.outcome);
+            setBears(advice.bears);
+            setOtherwise(!otherwise);
+          }}
+          sx={{ mt: 1 }}
+        >
           {otherwise ? "As advised" : "Decide otherwise"}
         </Button>
       </Row>

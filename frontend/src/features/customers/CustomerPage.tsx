@@ -12,6 +12,7 @@ import {
   Ruled,
   TextLine,
   TwoColumns,
+  useDraft,
   useNotify,
 } from "../../shared";
 import {
@@ -53,7 +54,7 @@ function Standing({ customer }: { customer: Customer }) {
       </Answer>
       <TwoColumns>
         <Box>
-          {!erased && <Known key={customer.version} customer={customer} />}
+          {!erased && <Known customer={customer} />}
           <Ruled title="Cars">
             {customer.vehicles.length === 0 && <Typography>None on file.</Typography>}
             {customer.vehicles.map((car) => (
@@ -87,13 +88,10 @@ function Standing({ customer }: { customer: Customer }) {
 
 function Known({ customer }: { customer: Customer }) {
   const change = useChangeCustomer(customer.id);
-  const [fields, setFields] = useState({
-    name: customer.name,
-    phone: customer.phone,
-    email: customer.email,
-    note: customer.note,
-  });
-  const set = (name: keyof typeof fields) => (value: string) => setFields({ ...fields, [name]: value });
+  const { name, phone, email, note } = customer;
+  const draft = useDraft({ name, phone, email, note });
+  const { fields } = draft;
+  const set = (field: keyof typeof fields) => (value: string) => draft.set({ [field]: value });
   return (
     <Ruled title="Known">
       <FieldGrid>
@@ -113,7 +111,9 @@ function Known({ customer }: { customer: Customer }) {
       <Button
         variant="contained"
         disabled={change.pending || fields.name.trim() === ""}
-        onClick={() => change.write({ ...fields, version: customer.version })}
+        onClick={() =>
+          change.write({ ...fields, version: customer.version }, { onSuccess: () => draft.kept(fields) })
+        }
       >
         Keep
       </Button>

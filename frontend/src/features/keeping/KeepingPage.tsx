@@ -1,7 +1,18 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Answer, Empty, ErrorNote, Head, Pending, Row, Ruled, TextLine, useNotify } from "../../shared";
+import {
+  Answer,
+  Empty,
+  ErrorNote,
+  Head,
+  Pending,
+  Row,
+  Ruled,
+  TextLine,
+  useDraft,
+  useNotify,
+} from "../../shared";
 import { keepingQuery, useCopyNow, useRehearse, useRestore, useSetSecond, type Keeping } from "./api";
 
 const mega = (bytes: number) =>
@@ -86,7 +97,7 @@ export function KeepingPage() {
         </Ruled>
         <Box>
           {chosen && <Rehearse key={chosen} name={chosen} />}
-          <Second key={data.version} page={data} />
+          <Second page={data} />
           <Ruled title="How large">
             <Typography>
               Database {mega(data.database_bytes)}, pictures {mega(data.photo_bytes)}; free on the disk{" "}
@@ -152,7 +163,8 @@ function Rehearse({ name }: { name: string }) {
 
 function Second({ page }: { page: Keeping }) {
   const set = useSetSecond();
-  const [folder, setFolder] = useState(page.second_folder);
+  const draft = useDraft({ folder: page.second_folder });
+  const { folder } = draft.fields;
   return (
     <Ruled title="A second place">
       <Typography color="text.secondary" sx={{ mb: 1 }}>
@@ -162,12 +174,17 @@ function Second({ page }: { page: Keeping }) {
         <TextLine
           label="Second folder"
           value={folder}
-          onChange={setFolder}
+          onChange={(typed) => draft.set({ folder: typed })}
           hint="/media/usb/elumbra; empty: none"
         />
         <Button
           disabled={folder === page.second_folder || set.pending}
-          onClick={() => set.write({ second_folder: folder, version: page.version })}
+          onClick={() =>
+            set.write(
+              { second_folder: folder, version: page.version },
+              { onSuccess: () => draft.kept({ folder }) },
+            )
+          }
         >
           Keep
         </Button>

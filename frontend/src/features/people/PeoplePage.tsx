@@ -73,7 +73,7 @@ export function PeoplePage() {
             </Ruled>
           )}
         </Box>
-        {chosen && <PersonPanel key={`${chosen.id}:${chosen.version}`} person={chosen} owner={owner} />}
+        {chosen && <PersonPanel key={chosen.id} person={chosen} owner={owner} />}
       </Box>
       <Doors people={people.data} owner={owner} />
     </>

@@ -1,6 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   Answer,
@@ -15,6 +14,7 @@ import {
   Ruled,
   TextLine,
   TwoColumns,
+  useDraft,
   useNotify,
 } from "../../shared";
 import { practiceQuery, useReadIn, useSetToday, type Lesson, type Practice } from "./api";
@@ -63,7 +63,7 @@ export function PracticePage() {
           ))}
         </Ruled>
         <Box>
-          <Today key={home.data.today_version} home={home.data} />
+          <Today home={home.data} />
           <Runs home={home.data} />
           <Ruled title="What is simplified">
             <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
@@ -148,16 +148,21 @@ function told({ mine }: Lesson): string {
 
 function Today({ home }: { home: Practice }) {
   const set = useSetToday();
-  const [note, setNote] = useState(home.today?.note ?? "");
+  const draft = useDraft({ note: home.today?.note ?? "" });
+  const { note } = draft.fields;
   if (!home.today) return null;
   const keep = (said: { window_id: string | null; note: string }) =>
-    set.write({ ...said, version: home.today_version });
+    set.write({ ...said, version: home.today_version }, { onSuccess: () => draft.kept({ note }) });
   return (
     <Ruled title="Today’s lesson">
       <Typography sx={{ fontWeight: 700 }}>{home.today.title}</Typography>
       {home.learners.length > 0 ? (
         <Row>
-          <TextLine label="A word to the learners" value={note} onChange={setNote} />
+          <TextLine
+            label="A word to the learners"
+            value={note}
+            onChange={(typed) => draft.set({ note: typed })}
+          />
           {note !== home.today.note && (
             <Button
               disabled={set.pending}

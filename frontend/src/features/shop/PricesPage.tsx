@@ -1,8 +1,7 @@
 import { Box, Button, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { WORDS } from "../../api/words";
-import { Answer, ErrorNote, Pending, Ruled, TwoColumns, useNotify } from "../../shared";
+import { Answer, ErrorNote, Pending, Ruled, TwoColumns, useDraft, useNotify } from "../../shared";
 import { pricesQuery, useSetPrices, type Prices } from "./api";
 
 /** What windows cost by kind and film, and what comes on top. */
@@ -10,30 +9,35 @@ export function PricesPage() {
   const found = useQuery(pricesQuery());
   if (found.isPending) return <Pending what="the price list" />;
   if (found.isError) return <ErrorNote error={found.error} again={() => void found.refetch()} />;
-  return <List key={found.data.version} prices={found.data} />;
+  return <List prices={found.data} />;
 }
 
 function List({ prices }: { prices: Prices }) {
   const set = useSetPrices();
   const notify = useNotify();
-  const [windows, setWindows] = useState(asText(prices.windows));
-  const [films, setFilms] = useState(asText(prices.films));
-  const [rest, setRest] = useState(
-    asText({ strip: prices.strip, minute: prices.minute, tax_percent: prices.tax_percent }),
-  );
-  const bad = [windows, films, rest].some((group) => Object.values(group).some((one) => isWrong(one)));
+  const { strip, minute, tax_percent } = prices;
+  const windows = useDraft(asText(prices.windows));
+  const films = useDraft(asText(prices.films));
+  const rest = useDraft(asText({ strip, minute, tax_percent }));
+  const groups = [windows, films, rest];
+  const bad = groups.some(({ fields }) => Object.values(fields).some((one) => isWrong(one)));
   const keep = () =>
     set.write(
       {
-        windows: asNumbers(windows),
-        films: asNumbers(films),
+        windows: asNumbers(windows.fields),
+        films: asNumbers(films.fields),
         own_films: prices.own_films,
-        strip: Number(rest.strip),
-        minute: Number(rest.minute),
-        tax_percent: Number(rest.tax_percent),
+        strip: Number(rest.fields["strip"]),
+        minute: Number(rest.fields["minute"]),
+        tax_percent: Number(rest.fields["tax_percent"]),
         version: prices.version,
       },
-      { onSuccess: () => notify("The price list is kept. Quotes that were offered stay as they are.") },
+      {
+        onSuccess: () => {
+          for (const group of groups) group.kept(group.fields);
+          notify("The price list is kept. Quotes that were offered stay as they are.");
+        },
+      },
     );
   return (
     <>
@@ -42,17 +46,17 @@ function List({ prices }: { prices: Prices }) {
       </Answer>
       <TwoColumns>
         <Ruled title="A whole pane with the plainest film, $">
-          <Numbers values={windows} words={WORDS.WindowKind} onChange={setWindows} />
+          <Numbers values={windows.fields} words={WORDS.WindowKind} onChange={windows.set} />
         </Ruled>
         <Box>
           <Ruled title="Times, by kind of film">
-            <Numbers values={films} words={WORDS.Construction} onChange={setFilms} />
+            <Numbers values={films.fields} words={WORDS.Construction} onChange={films.set} />
           </Ruled>
           <Ruled title="Besides">
             <Numbers
-              values={rest}
+              values={rest.fields}
               words={{ strip: "sun strip, $", minute: "a minute of further work, $", tax_percent: "tax, %" }}
-              onChange={setRest}
+              onChange={rest.set}
             />
           </Ruled>
           <Button variant="contained" disabled={bad || set.pending} onClick={keep} sx={{ minHeight: 52 }}>
@@ -95,7 +99,7 @@ function Numbers({
           label={words[name] ?? name}
           value={value}
           error={isWrong(value)}
-          onChange={(event) => onChange({ ...values, [name]: event.target.value })}
+          onChange={(event) => onChange({ [name]: event.target.value })}
           slotProps={{ htmlInput: { inputMode: "decimal" } }}
         />
       ))}

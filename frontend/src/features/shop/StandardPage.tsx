@@ -9,9 +9,8 @@ import {
   Typography,
 } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { WORDS } from "../../api/words";
-import { Answer, Choice, ErrorNote, Pending, Row, Switch, useNotify } from "../../shared";
+import { Answer, Choice, ErrorNote, Pending, Row, Switch, useDraft, useNotify } from "../../shared";
 import { flawKindsQuery, standardQuery, useSetStandard, type Standard } from "./api";
 
 type Rule = Standard["rules"][number];
@@ -24,20 +23,29 @@ export function StandardPage() {
   const error = found.error ?? kinds.error;
   if (error) return <ErrorNote error={error} again={() => void found.refetch()} />;
   const words = Object.fromEntries((kinds.data ?? []).map((one) => [one.id, one.words]));
-  return found.data ? <Written key={found.data.version} standard={found.data} words={words} /> : null;
+  return found.data ? <Written standard={found.data} words={words} /> : null;
 }
 
 function Written({ standard, words }: { standard: Standard; words: Record<string, string> }) {
   const set = useSetStandard();
   const notify = useNotify();
-  const [unit, setUnit] = useState(standard.unit);
-  const [rules, setRules] = useState<readonly Rule[]>(standard.rules);
+  const draft = useDraft<{ unit: Standard["unit"]; rules: readonly Rule[] }>({
+    unit: standard.unit,
+    rules: standard.rules,
+  });
+  const { unit, rules } = draft.fields;
+  const setRules = (changed: readonly Rule[]) => draft.set({ rules: changed });
   const change = (at: number, over: Partial<Rule>) =>
     setRules(rules.map((rule, i) => (i === at ? { ...rule, ...over } : rule)));
   const keep = (kept: readonly Rule[]) =>
     set.write(
       { unit, rules: [...kept], version: standard.version },
-      { onSuccess: () => notify(kept.length ? "The standard is kept." : "Our standard holds again.") },
+      {
+        onSuccess: () => {
+          draft.kept(draft.fields);
+          notify(kept.length ? "The standard is kept." : "Our standard holds again.");
+        },
+      },
     );
   const first = Object.keys(words)[0] ?? "speck";
   return (
@@ -47,7 +55,12 @@ function Written({ standard, words }: { standard: Standard; words: Record<string
       </Answer>
       <Row>
         <Typography>Counted per</Typography>
-        <Switch label="Counted per" value={unit} options={WORDS.Unit} onChange={setUnit} />
+        <Switch
+          label="Counted per"
+          value={unit}
+          options={WORDS.Unit}
+          onChange={(chosen) => draft.set({ unit: chosen })}
+        />
       </Row>
       <Table size="small" aria-label="What may stay">
         <TableHead>

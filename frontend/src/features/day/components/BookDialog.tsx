@@ -14,7 +14,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
-import { ErrorNote, Pending, TextLine, Tick, useNotify } from "../../../shared";
+import { ErrorNote, Pending, TextLine, Tick, useDraft, useNotify } from "../../../shared";
 import { bookingQuery, openJobsQuery, promiseQuery, useBook, useUnbook } from "../api";
 import { momentOf, wallOf } from "../logic/zone";
 
@@ -71,9 +71,7 @@ function Booked(props: { jobId: string; day: string; zone: string; onClose: () =
   const booking = useQuery(bookingQuery(props.jobId));
   if (booking.isPending) return <Pending what="the booking" />;
   if (booking.isError) return <ErrorNote error={booking.error} />;
-  return (
-    <Fields key={`${booking.data.version}:${booking.data.job_version}`} {...props} booking={booking.data} />
-  );
+  return <Fields {...props} booking={booking.data} />;
 }
 
 function Fields({
@@ -90,7 +88,7 @@ function Fields({
   onClose: () => void;
 }) {
   const wall = (iso: string | null) => (iso ? wallOf(iso, zone) : "");
-  const [said, setSaid] = useState({
+  const draft = useDraft({
     comes: wall(booking.drop_off_at) || `${day}T08:30`,
     promised: wall(booking.promised_at),
     from: wall(booking.pick_up_from),
@@ -98,6 +96,7 @@ function Fields({
     waits: booking.waits_here,
     note: booking.note,
   });
+  const said = draft.fields;
   const [ask, setAsk] = useState<string | null>(null);
   const honest = useQuery(promiseQuery(jobId, ask, ask !== null));
   const book = useBook(jobId);
@@ -111,7 +110,7 @@ function Fields({
       value={said[name]}
       error={Boolean(fields[field])}
       helperText={fields[field]}
-      onChange={(event) => setSaid({ ...said, [name]: event.target.value })}
+      onChange={(event) => draft.set({ [name]: event.target.value })}
       slotProps={{ inputLabel: { shrink: true } }}
     />
   );
@@ -164,8 +163,7 @@ function Fields({
               <Button
                 sx={{ mt: 1 }}
                 onClick={() =>
-                  setSaid({
-                    ...said,
+                  draft.set({
                     promised: wall(found.at ?? null),
                     comes:
                       found.day && found.day !== said.comes.slice(0, 10) && found.drop_off_at
@@ -184,12 +182,8 @@ function Fields({
         {time("Picked up from", "from", "pick_up_from")}
         {time("until", "until", "pick_up_until")}
       </Box>
-      <Tick
-        label="The customer waits here"
-        value={said.waits}
-        onChange={(waits) => setSaid({ ...said, waits })}
-      />
-      <TextLine label="Note" value={said.note} onChange={(note) => setSaid({ ...said, note })} />
+      <Tick label="The customer waits here" value={said.waits} onChange={(waits) => draft.set({ waits })} />
+      <TextLine label="Note" value={said.note} onChange={(note) => draft.set({ note })} />
       <Typography color="text.secondary">Times of {zone}.</Typography>
       {booking.promises.length > 0 && (
         <Typography color="text.secondary">

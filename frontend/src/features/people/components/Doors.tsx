@@ -1,7 +1,7 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from "@mui/material";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ErrorNote, Row, Ruled, TextLine, Tick, useNotify } from "../../../shared";
+import { ErrorNote, Row, Ruled, TextLine, Tick, useDraft, useNotify } from "../../../shared";
 import { useEnrolment, useRemoveDevice, useSetDoors, type People } from "../api";
 
 type Device = People["devices"][number];
@@ -34,7 +34,7 @@ export function Doors({ people, owner }: { people: People; owner: boolean }) {
         )}
       </Ruled>
       <Ruled title="Doors">
-        <Fields key={doors.version} people={people} owner={owner} />
+        <Fields people={people} owner={owner} />
         {owner && (
           <Button component={Link} to="/keeping" sx={{ mt: 2 }}>
             Copies of the shop
@@ -108,20 +108,33 @@ function Fields({ people, owner }: { people: People; owner: boolean }) {
   const { doors } = people;
   const set = useSetDoors();
   const notify = useNotify();
-  const [bench, setBench] = useState(String(doors.idle_minutes_bench));
-  const [device, setDevice] = useState(String(doors.idle_minutes_device));
-  const [home, setHome] = useState(doors.home);
+  const draft = useDraft({
+    bench: String(doors.idle_minutes_bench),
+    device: String(doors.idle_minutes_device),
+    home: doors.home,
+  });
+  const { bench, device, home } = draft.fields;
   const ready = Number(bench) >= 1 && Number(device) >= 1;
   return (
     <>
       <Row>
-        <TextLine label="Locked after, bench [min]" value={bench} onChange={setBench} disabled={!owner} />
-        <TextLine label="Locked after, device [min]" value={device} onChange={setDevice} disabled={!owner} />
+        <TextLine
+          label="Locked after, bench [min]"
+          value={bench}
+          onChange={(typed) => draft.set({ bench: typed })}
+          disabled={!owner}
+        />
+        <TextLine
+          label="Locked after, device [min]"
+          value={device}
+          onChange={(typed) => draft.set({ device: typed })}
+          disabled={!owner}
+        />
       </Row>
       <Tick
         label="A home: one person, no account on this machine"
         value={home}
-        onChange={setHome}
+        onChange={(ticked) => draft.set({ home: ticked })}
         disabled={!owner}
       />
       {owner && (
@@ -136,7 +149,12 @@ function Fields({ people, owner }: { people: People; owner: boolean }) {
                 home,
                 version: doors.version,
               },
-              { onSuccess: () => notify("The doors are set.") },
+              {
+                onSuccess: () => {
+                  draft.kept(draft.fields);
+                  notify("The doors are set.");
+                },
+              },
             )
           }
         >

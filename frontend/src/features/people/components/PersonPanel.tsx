@@ -1,7 +1,7 @@
 import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
 import { useState } from "react";
 import { Problem } from "../../../api/unwrap";
-import { Choice, ErrorNote, Hours, Row, Ruled, TextLine, Tick, useNotify } from "../../../shared";
+import { Choice, ErrorNote, Hours, Row, Ruled, TextLine, Tick, useDraft, useNotify } from "../../../shared";
 import { useChangePerson, useNewPassword, useRemovePerson, type Person } from "../api";
 import { ROLES, SKILLS, type Role, type Skill } from "../roles";
 
@@ -10,18 +10,32 @@ export function PersonPanel({ person, owner }: { person: Person; owner: boolean 
   const change = useChangePerson(person.id);
   const remove = useRemovePerson(person.id, person.removed);
   const notify = useNotify();
-  const [name, setName] = useState(person.name);
-  const [days, setDays] = useState(person.days_off.join(", "));
+  const draft = useDraft({ name: person.name, days: person.days_off.join(", ") });
+  const { name, days } = draft.fields;
   const fields = change.error instanceof Problem ? change.error.fields : {};
   const keep = (said: Partial<Parameters<typeof change.write>[0]>) =>
     change.write(
       { version: person.version, ...said },
-      { onSuccess: () => notify(`${person.name} is changed.`) },
+      {
+        onSuccess: () => {
+          draft.kept({
+            name: said.name === undefined ? person.name : name,
+            days: said.days_off === undefined ? person.days_off.join(", ") : days,
+          });
+          notify(`${person.name} is changed.`);
+        },
+      },
     );
   return (
     <Ruled title={person.name}>
       <Row>
-        <TextLine label="Name" value={name} onChange={setName} disabled={!owner} problem={fields["name"]} />
+        <TextLine
+          label="Name"
+          value={name}
+          onChange={(typed) => draft.set({ name: typed })}
+          disabled={!owner}
+          problem={fields["name"]}
+        />
         <Choice
           label="Works as"
           value={person.role as Role}
@@ -77,7 +91,7 @@ export function PersonPanel({ person, owner }: { person: Person; owner: boolean 
         <TextLine
           label="Days off"
           value={days}
-          onChange={setDays}
+          onChange={(typed) => draft.set({ days: typed })}
           disabled={!owner}
           problem={fields["days_off"]}
           hint="Such as 2026-12-24, 2026-12-27"

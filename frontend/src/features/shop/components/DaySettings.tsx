@@ -1,6 +1,5 @@
 import { Box, Button, Checkbox, FormControlLabel, IconButton, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
@@ -12,6 +11,7 @@ import {
   Ruled,
   spansOf,
   TextLine,
+  useDraft,
   useNotify,
   wordsOf,
 } from "../../../shared";
@@ -38,7 +38,7 @@ export function DaySettings() {
     >
       {day.isPending && <Pending what="bays and hours" />}
       {day.isError && <ErrorNote error={day.error} />}
-      {day.data && <Fields key={day.data.version} day={day.data} />}
+      {day.data && <Fields day={day.data} />}
     </Ruled>
   );
 }
@@ -47,11 +47,15 @@ function Fields({ day }: { day: Day }) {
   const set = useSetShopDay();
   const calendar = useNewCalendar();
   const notify = useNotify();
-  const [bays, setBays] = useState(day.bays);
-  const [closed, setClosed] = useState(day.closed_days.join(", "));
-  const [sun, setSun] = useState(wordsOf(day.sun));
-  const [zone, setZone] = useState(day.zone);
-  const [yard, setYard] = useState(String(day.yard_places));
+  const draft = useDraft({
+    bays: day.bays,
+    closed: day.closed_days.join(", "),
+    sun: wordsOf(day.sun),
+    zone: day.zone,
+    yard: String(day.yard_places),
+  });
+  const { bays, closed, sun, zone, yard } = draft.fields;
+  const setBays = (changed: Day["bays"]) => draft.set({ bays: changed });
   const fields = set.error instanceof Problem ? set.error.fields : {};
   const sunny = spansOf(sun);
   const keep = (hours: Day["hours"]) =>
@@ -65,7 +69,12 @@ function Fields({ day }: { day: Day }) {
         sun: sunny ?? [],
         zone: zone.trim(),
       },
-      { onSuccess: () => notify("Bays and hours are kept.") },
+      {
+        onSuccess: () => {
+          draft.kept(draft.fields);
+          notify("Bays and hours are kept.");
+        },
+      },
     );
   return (
     <>
@@ -110,26 +119,26 @@ function Fields({ day }: { day: Day }) {
         <TextLine
           label="Closed on"
           value={closed}
-          onChange={setClosed}
+          onChange={(typed) => draft.set({ closed: typed })}
           problem={fields["closed_days"]}
           hint="Such as 2026-12-25"
         />
         <TextLine
           label="Sun in the yard"
           value={sun}
-          onChange={setSun}
+          onChange={(typed) => draft.set({ sun: typed })}
           problem={sunny === null ? "As 10:00-15:00" : fields["hours"]}
         />
         <TextLine
           label="Cars that the sunny yard holds"
           value={yard}
-          onChange={setYard}
+          onChange={(typed) => draft.set({ yard: typed })}
           inputMode="numeric"
         />
         <TextLine
           label="Time zone"
           value={zone}
-          onChange={setZone}
+          onChange={(typed) => draft.set({ zone: typed })}
           problem={fields["zone"]}
           hint={`This machine: ${day.machine_zone}`}
         />

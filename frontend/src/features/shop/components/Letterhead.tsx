@@ -1,8 +1,7 @@
 import { Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
-import { ErrorNote, FieldGrid, Pending, Row, Ruled, TextLine } from "../../../shared";
+import { ErrorNote, FieldGrid, Pending, Row, Ruled, TextLine, useDraft } from "../../../shared";
 import { letterheadQuery, useSetLetterhead, type Letterhead as Kept } from "../api";
 
 /** In whose name papers go out; and where prices and the standard are written. */
@@ -12,7 +11,7 @@ export function Letterhead() {
     <Ruled title="Papers and prices">
       {found.isPending && <Pending what="the letterhead" />}
       {found.isError && <ErrorNote error={found.error} />}
-      {found.data && <Fields key={found.data.version} kept={found.data} />}
+      {found.data && <Fields kept={found.data} />}
       <Row>
         <Button component={Link} to="/shop/prices">
           Price list
@@ -27,9 +26,10 @@ export function Letterhead() {
 
 function Fields({ kept }: { kept: Kept }) {
   const set = useSetLetterhead();
-  const [said, setSaid] = useState({ name: kept.name, address: kept.address, contact: kept.contact });
+  const draft = useDraft({ name: kept.name, address: kept.address, contact: kept.contact });
+  const said = draft.fields;
   const field = (name: keyof typeof said, label: string) => (
-    <TextLine label={label} value={said[name]} onChange={(value) => setSaid({ ...said, [name]: value })} />
+    <TextLine label={label} value={said[name]} onChange={(value) => draft.set({ [name]: value })} />
   );
   return (
     <>
@@ -42,7 +42,7 @@ function Fields({ kept }: { kept: Kept }) {
         <Button
           variant="contained"
           disabled={set.pending}
-          onClick={() => set.write({ ...said, version: kept.version })}
+          onClick={() => set.write({ ...said, version: kept.version }, { onSuccess: () => draft.kept(said) })}
           sx={{ my: 1 }}
         >
           Keep

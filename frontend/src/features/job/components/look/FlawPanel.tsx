@@ -2,7 +2,7 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
-import { Choice, ErrorNote, Row, Ruled, Switch, useNotify } from "../../../../shared";
+import { Choice, ErrorNote, Row, Ruled, Switch, useFollowing, useNotify } from "../../../../shared";
 import { decisionWords } from "../../logic/look";
 import {
   useDecide,
@@ -58,7 +58,7 @@ export function FlawPanel({
           onChange={(state) => change.write({ ...known, change: { state } })}
         />
         <SizeField
-          key={`${flaw.id}.${String(flaw.version)}`}
+          key={flaw.id}
           flaw={flaw}
           onSize={(size) => change.write({ ...known, change: { size } })}
         />
@@ -137,9 +137,11 @@ function handled(step: Flaw["remedy"][number]): string {
 }
 
 function SizeField({ flaw, onSize }: { flaw: Flaw; onSize: (size: string) => void }) {
-  const [text, setText] = useState(toInches(flaw.size_mm));
+  const [text, setText, handedOn] = useFollowing(toInches(flaw.size_mm));
   const send = () => {
-    if (text.trim() !== "" && text !== toInches(flaw.size_mm)) onSize(text.trim());
+    if (text.trim() === "" || text === toInches(flaw.size_mm)) return;
+    onSize(text.trim());
+    handedOn();
   };
   return (
     <TextField
