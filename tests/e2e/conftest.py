@@ -14,7 +14,7 @@ from tests.api.conftest import demo_file
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo, sign_in
 
 __all__ = ["demo_file"]
-expect.set_options(timeout=30_000)
+expect.set_options(timeout=60_000)  # a busy machine only makes it later
 
 
 @pytest.fixture(scope="session")

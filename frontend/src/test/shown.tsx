@@ -29,8 +29,12 @@ class Refusal {
 }
 
 /** A refusal, as the server words it. */
-export const refused = (status: number, message: string, fields: Record<string, string> = {}) =>
-  new Refusal(status, { code: "refused", message, fields });
+export const refused = (
+  status: number,
+  message: string,
+  fields: Record<string, string> = {},
+  code = "refused",
+) => new Refusal(status, { code, message, fields });
 
 export const LEAD = { id: "ines", name: "Ines Varga", role: "lead", prices: true };
 

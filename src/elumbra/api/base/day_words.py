@@ -13,6 +13,9 @@ from elumbra.core.errors import CoreError
 
 Weekday = Literal["mon", "tue", "wed", "thu", "fri", "sat", "sun"]
 Clock = Annotated[str, Field(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9]$")]
+FIRST_YEAR, LAST_YEAR = 2000, 2100
+# A date that may be counted from and to: one at the end of all time may not.
+Date = Annotated[date, Field(ge=date(FIRST_YEAR, 1, 1), le=date(LAST_YEAR, 12, 31))]
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
 
 
@@ -38,7 +41,7 @@ def checked_day(text: str, field: str = "day") -> date:
         found = date.fromisoformat(text)
     except ValueError as error:
         raise CoreError(f"“{text}” is no day.", fields={field: "A day such as 2026-12-24."}) from error
-    if not 2000 <= found.year <= 2100:
+    if not FIRST_YEAR <= found.year <= LAST_YEAR:
         raise CoreError(f"{text} is not a day of this century.", fields={field: "A day of this century."})
     return found
 

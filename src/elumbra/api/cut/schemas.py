@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
 from elumbra.api.base.bodies import Body, Id, ShortText, Version
+from elumbra.api.base.day_words import Date
 from elumbra.core.cut import Part
 from elumbra.core.nest import Turn
 from elumbra.documents.plan import PlanDocument
@@ -117,7 +118,7 @@ class HoldBody(Body):
     """The plan whose film is held, and until when; else until the promised day."""
 
     input_hash: Annotated[str, StringConstraints(min_length=1, max_length=64)]
-    until: date | None = None
+    until: Date | None = None
 
 
 class CutterQuery(BaseModel):

@@ -7,6 +7,8 @@ from enum import StrEnum
 
 from pydantic import BaseModel
 
+from elumbra.api.base.day_words import Date
+
 
 class LedgerTable(StrEnum):
     """Tables of the ledger, each as CSV."""
@@ -23,8 +25,8 @@ class LedgerTable(StrEnum):
 class LedgerQuery(BaseModel):
     """From a day to a day; the last thirteen weeks where nothing is said."""
 
-    since: date | None = None
-    until: date | None = None
+    since: Date | None = None
+    until: Date | None = None
 
 
 class LedgerFileQuery(LedgerQuery):

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
 
 from elumbra.api.base.bodies import SAID, Body, Id, ShortText, Typed, Version, Words, with_facts
+from elumbra.api.base.day_words import Date
 from elumbra.core.film import FilmFacts, LinerSide, StockKind
 from elumbra.documents.labels import LabelOn
 
@@ -91,8 +92,8 @@ class StockFields(Body):
     lot: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
     liner: LinerSide = LinerSide.UNKNOWN  # until somebody has checked
     place: ShortText = ""  # where on the rack
-    received_on: date | None = None
-    opened_on: date | None = None
+    received_on: Date | None = None
+    opened_on: Date | None = None
     slittable: bool = True
 
 

@@ -1,0 +1,122 @@
+import { screen, waitFor } from "@testing-library/react";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { Rack } from "../../../api/client";
+import { refused, session, shown, type Answers } from "../../../test/shown";
+import { StockDialog } from "./StockDialog";
+
+const film = (id: string, name: string) => ({ id, name }) as Rack["films"][number];
+const roll: Rack["stock"][number] = {
+  id: "s1",
+  film_id: "f2",
+  kind: "roll",
+  label: "Harbor A",
+  width: "60 in",
+  width_mm: 1524,
+  full_length: "100 ft",
+  full_length_mm: 30480,
+  length_left: "61 ft",
+  length_left_mm: 18592.8,
+  held_mm: 0,
+  free_mm: 18592.8,
+  price: 300,
+  price_per_m2: 6.46,
+  lot: "H-77",
+  liner: "unknown",
+  place: "top",
+  received_on: "2026-03-01",
+  opened_on: null,
+  slittable: true,
+  code: "S1",
+  version: 8,
+};
+const rack: Rack = { films: [film("f1", "Dusk 35"), film("f2", "Harbor 15")], stock: [roll], unreadable: [] };
+
+describe("film put on the rack", () => {
+  let answers: Answers;
+  let closed: () => void;
+  beforeEach(() => {
+    answers = { "GET /api/session": session() };
+    closed = vi.fn<() => void>();
+  });
+  const dialog = (item: Rack["stock"][number] | null = null) =>
+    shown(<StockDialog rack={rack} item={item} onClose={closed} />, answers);
+
+  it("begins with what is customary for its kind", async () => {
+    const { user } = dialog();
+    expect(screen.getByLabelText("Length left")).toHaveValue("100 ft");
+    await user.click(screen.getByRole("combobox", { name: "Kind" }));
+    await user.click(screen.getByRole("option", { name: /sheet/i }));
+    expect(screen.getByLabelText("Width")).toHaveValue("24 in");
+    expect(screen.getByLabelText("Full length")).toHaveValue("6.5 ft");
+    expect(screen.queryByRole("checkbox", { name: "May be slit" })).toBeNull();
+  });
+
+  it("says the unit with a bare number: inches across, feet along", async () => {
+    answers["POST /api/stock"] = rack;
+    const { user, written } = dialog();
+    await user.type(screen.getByLabelText("Name on the rack"), "Dusk B");
+    await user.type(screen.getByLabelText("Width"), "60");
+    await user.clear(screen.getByLabelText("Length left"));
+    await user.type(screen.getByLabelText("Length left"), "98");
+    await user.type(screen.getByLabelText("Price at full length, $"), "280");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    await waitFor(() => expect(closed).toHaveBeenCalledTimes(1));
+    expect(written[0]?.body).toMatchObject({
+      film_id: "f1",
+      kind: "roll",
+      label: "Dusk B",
+      width: "60",
+      full_length: "100 ft",
+      length_left: "98 ft",
+      price: 280,
+      sure: false,
+    });
+  });
+
+  it("asks why a length is corrected, and only then", async () => {
+    const { user } = dialog(roll);
+    expect(screen.queryByLabelText("Why it is corrected")).toBeNull();
+    await user.clear(screen.getByLabelText("Length left"));
+    await user.type(screen.getByLabelText("Length left"), "60 ft");
+    expect(screen.getByLabelText("Why it is corrected")).toBeVisible();
+  });
+
+  it("takes no word for a price", async () => {
+    const { user } = dialog();
+    await user.type(screen.getByLabelText("Price at full length, $"), "cheap");
+    expect(screen.getByText("A number, such as 180")).toBeVisible();
+    expect(screen.getByRole("button", { name: "Save" })).toBeDisabled();
+  });
+
+  it("asks again about an odd price, and saves it once somebody is sure", async () => {
+    answers["PUT /api/stock/s1"] = (sent) =>
+      (sent.body as { sure: boolean }).sure
+        ? rack
+        : refused(
+            422,
+            "30 $ for a roll of this film? Others cost 300 $.",
+            { price: "A tenth of the others." },
+            "ask_again",
+          );
+    const { user, written } = dialog(roll);
+    await user.clear(screen.getByLabelText("Price at full length, $"));
+    await user.type(screen.getByLabelText("Price at full length, $"), "30");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(await screen.findByText("30 $ for a roll of this film? Others cost 300 $.")).toBeVisible();
+    expect(screen.getByText("A tenth of the others.")).toBeVisible();
+    await user.click(screen.getByRole("button", { name: "Yes, save it so" }));
+    await waitFor(() => expect(closed).toHaveBeenCalled());
+    expect(written.map((one) => (one.body as { version: number; sure: boolean }).sure)).toEqual([
+      false,
+      true,
+    ]);
+    expect(written[1]?.body).toMatchObject({ version: 8, price: 30, lot: "H-77", place: "top" });
+  });
+
+  it("shows no lot to one person at home", async () => {
+    answers["GET /api/session"] = session(undefined, { home: true });
+    dialog(roll);
+    await waitFor(() => expect(screen.queryByLabelText("Lot")).toBeNull());
+    expect(screen.getByLabelText("Place on the rack")).toHaveValue("top");
+  });
+});
