@@ -194,6 +194,9 @@ def test_keyboard_alone_walks_car_stations_and_places(page: Page) -> None:
     page.keyboard.press("ArrowLeft")
     page.keyboard.press("ArrowLeft")
     expect(page.locator('[data-window="Windshield"]')).to_have_attribute("aria-pressed", "true")
+    for key in ("ArrowRight", "ArrowLeft", "ArrowRight", "ArrowRight"):  # each counts, however quickly they come
+        page.keyboard.press(key)
+    expect(page.locator('[data-window="Driver quarter"]')).to_have_attribute("aria-pressed", "true")
     page.keyboard.press("Home")
     expect(answer(page)).to_have_text("Whole car: Too dark")
     page.keyboard.press("3")

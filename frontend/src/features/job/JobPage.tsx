@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from "@mui/material";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef } from "react";
+import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Job } from "../../api/client";
 import {
@@ -165,12 +165,19 @@ function useWalk(job: Job, selected: string | null, setParams: SetParams) {
   const navigate = useNavigate();
   // Where the walk is now, also between two quick key presses.
   const here = useRef(selected);
-  useEffect(() => {
+  const shown = useRef(selected);
+  const asked = useRef<string | null | undefined>(undefined);
+  // At once with the screen, not some time after it; what is shown on the way to what was asked for is passed over.
+  useLayoutEffect(() => {
+    shown.current = selected;
+    if (asked.current !== undefined && asked.current !== selected) return;
+    asked.current = undefined;
     here.current = selected;
   }, [selected]);
   const select = useCallback(
     (id: string | null) => {
       here.current = id;
+      asked.current = id === shown.current ? undefined : id;
       setParams({ w: id ?? "all" }, { replace: true });
     },
     [setParams],
