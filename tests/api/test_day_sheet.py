@@ -79,6 +79,19 @@ def test_what_is_put_by_hand_stays_and_is_let_go(desk: Desk, day: str) -> None:
     assert not any(one["locked"] for one in free["tasks"])
 
 
+def test_what_cannot_be_kept_by_hand_is_told_once_and_costs_no_car_its_place(desk: Desk, day: str) -> None:
+    sheet = desk.get(f"/days/{day}")
+    shrinks = [one for one in sheet["tasks"] if one["words"] == "shrink" and one["skill"] == "shrink_curved"]
+    job = shrinks[0]["job_id"]
+    locks = [{"task": one["id"], "worker": "nils", "start": one["start"]} for one in shrinks if one["job_id"] == job]
+    held = desk.do("PUT", f"/days/{day}", {"version": sheet["version"], "locks": locks})
+    told = [one["why"] for one in held["cannot"] if one["job_id"] == job]
+    assert any("Nils Brandt may not shrink strongly curved glass." in words for words in told)
+    assert len(told) == len(set(told))
+    assert {one["job_id"] for one in held["tasks"]} == {one["job_id"] for one in sheet["tasks"]}
+    assert set(held["decided"]["by_hand"]) == {one["task"] for one in locks}
+
+
 def test_somebody_away_damp_weather_no_sun_and_a_bay_by_hand_change_the_plan(desk: Desk, day: str) -> None:
     sheet = desk.get(f"/days/{day}")
     away = desk.do("PUT", f"/days/{day}", {"version": sheet["version"], "away": {"tobi": "is ill"}})

@@ -158,7 +158,7 @@ class _View:
             done=self._done(),
             headline=self._headline(cars, danger),
             told=self._told(),
-            cannot=[_cannot(one) for one in (*self.sheet.cannot, *self.sheet.fit.loosened)],
+            cannot=[_cannot(one) for one in dict.fromkeys((*self.sheet.cannot, *self.sheet.fit.loosened))],
             left_out=[_cannot(one) for one in self.sheet.fit.left_out],
             danger=danger,
             late=sum(one.late for one in cars),
