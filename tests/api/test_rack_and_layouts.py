@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 from pypdf import PdfReader
+from sqlalchemy import text
 
 from elumbra.api.app import AppConfig, make_app
 from elumbra.storage.database import Database
@@ -178,3 +179,17 @@ def test_a_stopped_plan_keeps_the_best_found_and_the_next_one_runs(live: Desk) -
     assert all(film["finished"] for film in stopped["plan"]["films"]), "nobody improves it any more"
     quick = wait(live, live.do("POST", "/quick-cut", {"pieces": [{"width": "20", "height": "10"}]}, status=202))
     assert quick["status"] == "done"
+
+
+def test_a_roll_that_an_older_release_dated_out_of_this_century_still_shows_and_is_dated_anew(
+    desk: Desk, database: Database
+) -> None:
+    with database.session(write=True) as session:
+        session.execute(text("UPDATE stock SET received_on = '1026-03-01' WHERE id = 'r01'"))
+    roll = next(one for one in desk.get("/rack")["stock"] if one["id"] == "r01")
+    assert roll["received_on"] == "1026-03-01"
+    names = ("film_id", "kind", "label", "width", "full_length", "length_left", "price", "version")
+    body = {name: roll[name] for name in names}
+    desk.do("PUT", "/stock/r01", {**body, "received_on": "9999-03-01"}, status=422)
+    kept = desk.do("PUT", "/stock/r01", {**body, "received_on": "2026-03-01"})
+    assert next(one for one in kept["stock"] if one["id"] == "r01")["received_on"] == "2026-03-01"

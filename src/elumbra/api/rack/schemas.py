@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
@@ -122,6 +122,8 @@ class StockOut(StockFields):
 
     model_config = SAID
 
+    received_on: date | None = None  # as an older release took it, whatever its year
+    opened_on: date | None = None
     id: str
     version: int
     width_mm: float
