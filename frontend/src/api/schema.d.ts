@@ -937,7 +937,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything for the customer in one file. */
+        /** Everything for the customer in one file; without the invoice for who does not see prices. */
         get: operations["handover_customer_file_jobs__string_id__customer_file_get"];
         put?: never;
         post?: never;
@@ -6067,9 +6067,9 @@ export interface components {
             name: string;
             /**
              * Price Per M2
-             * @default 0
+             * @default null
              */
-            price_per_m2?: number;
+            price_per_m2?: number | null;
             /**
              * Reflectance Inside Percent
              * @default null
@@ -6154,9 +6154,9 @@ export interface components {
             name: string;
             /**
              * Price Per M2
-             * @default 0
+             * @default null
              */
-            price_per_m2?: number;
+            price_per_m2?: number | null;
             /**
              * Reflectance Inside Percent
              * @default null
@@ -6254,7 +6254,7 @@ export interface components {
             /** Name */
             name: string;
             /** Price Per M2 */
-            price_per_m2: number;
+            price_per_m2: number | null;
             /**
              * Reflectance Inside Percent
              * @default null
@@ -6401,9 +6401,9 @@ export interface components {
             baseline_narrowest: components["schemas"]["PlanScore"] | null;
             baseline_single: components["schemas"]["PlanScore"] | null;
             /** Bound Area */
-            bound_area: number;
+            bound_area: number | null;
             /** Bound Free */
-            bound_free: number;
+            bound_free: number | null;
             /**
              * By Hand Refused
              * @default []
@@ -6809,7 +6809,7 @@ export interface components {
             /** Caution */
             caution: string;
             /** Dollars */
-            dollars: number;
+            dollars: number | null;
             /** Finding */
             finding: string;
             /** Found */
@@ -9332,17 +9332,17 @@ export interface components {
          */
         PlanScore: {
             /** Labour */
-            labour: number;
+            labour: number | null;
             /** Minutes */
             minutes: number;
             /** Net */
-            net: number;
+            net: number | null;
             /** New Film */
-            new_film: number;
+            new_film: number | null;
             /** Offcuts Kept */
-            offcuts_kept: number;
+            offcuts_kept: number | null;
             /** Offcuts Used */
-            offcuts_used: number;
+            offcuts_used: number | null;
             /** Roll Length Mm */
             roll_length_mm: number;
             /** Yield Percent */
@@ -10313,13 +10313,13 @@ export interface components {
          */
         RedoOut: {
             /** Film */
-            film: number;
+            film: number | null;
             /** Labour */
-            labour: number;
+            labour: number | null;
             /** Minutes */
             minutes: number;
             /** Total */
-            total: number;
+            total: number | null;
             /** Twin */
             twin: string;
         };
@@ -11629,8 +11629,11 @@ export interface components {
              * @default
              */
             place?: string;
-            /** Price */
-            price: number;
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
             /**
              * Reason
              * @default
@@ -11693,8 +11696,11 @@ export interface components {
              * @default
              */
             place?: string;
-            /** Price */
-            price: number;
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
             /**
              * Received On
              * @default null
@@ -11757,9 +11763,9 @@ export interface components {
              */
             place: string;
             /** Price */
-            price: number;
+            price: number | null;
             /** Price Per M2 */
-            price_per_m2: number;
+            price_per_m2: number | null;
             /**
              * Received On
              * @default null
@@ -12536,6 +12542,8 @@ export interface components {
         WayOut: {
             /** Dollars */
             dollars: number | null;
+            /** Enough */
+            enough: boolean;
             /**
              * Film Id
              * @default null

@@ -36,5 +36,6 @@ export * from "./theme";
 export * from "./undo";
 export * from "./useFollowing";
 export * from "./useHome";
+export * from "./useSeesPrices";
 export * from "./useDraft";
 export * from "./write";

@@ -50,7 +50,7 @@ _CAUTION = (
 )
 
 
-def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER) -> bytes:
+def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER, prices: bool = True) -> bytes:
     """Print a plan document.
 
     Parameters
@@ -59,6 +59,8 @@ def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER) -> bytes:
         A plan, finished or not; an unproven one says so.
     paper
         Letter or A4, laid sideways.
+    prices
+        Whether it says what the film costs.
 
     Returns
     -------
@@ -81,7 +83,7 @@ def cut_sheet_pdf(plan: PlanDocument, *, paper: Paper = Paper.LETTER) -> bytes:
         _page_frame(canvas, plan, size, document)
 
     document.addPageTemplates([PageTemplate(id="sheet", frames=[frame], onPage=decorate)])
-    document.build(_story(plan, document.width), canvasmaker=_CountedCanvas)
+    document.build(_story(plan, document.width, prices=prices), canvasmaker=_CountedCanvas)
     return buffer.getvalue()
 
 
@@ -147,7 +149,7 @@ def _style(name: str, size: float, *, bold: bool = False, before: float = 0) -> 
     )  # fmt: skip
 
 
-def _story(plan: PlanDocument, width: float) -> list[Flowable]:
+def _story(plan: PlanDocument, width: float, *, prices: bool) -> list[Flowable]:
     story: list[Flowable] = _gate(plan)
     drawn = False
     for film in plan.films:
@@ -157,7 +159,7 @@ def _story(plan: PlanDocument, width: float) -> list[Flowable]:
             # What is held back stands on the first page too: its drawing is lower by as much.
             tallest = (92 if drawn else max(62, 84 - 9 * len(plan.held))) * mm
             drawn = True
-            story += _stock_pages(film, stock, width, tallest=tallest)
+            story += _stock_pages(film, stock, width, tallest=tallest, prices=prices)
         story += _unplaced(film)
     if not drawn:
         story.append(
@@ -206,7 +208,7 @@ def _kept(film: FilmPlan, stock: PlanStock) -> list[Flowable]:
     return [Paragraph(f"Keep, and label: {words}", _style("kept", 12, before=4))]
 
 
-def _stock_pages(film: FilmPlan, stock: PlanStock, width: float, *, tallest: float) -> list[Flowable]:
+def _stock_pages(film: FilmPlan, stock: PlanStock, width: float, *, tallest: float, prices: bool) -> list[Flowable]:
     pieces = [piece for piece in film.pieces if piece.stock_id == stock.id]
     cuts = [cut for cut in film.cuts if cut.stock_id == stock.id]
     order = "Pull" if stock.kind == "roll" else "Take"
@@ -216,7 +218,7 @@ def _stock_pages(film: FilmPlan, stock: PlanStock, width: float, *, tallest: flo
     facts = (
         f"{escape(film.film_name)} · {format_inches(stock.width_mm)} in wide"
         f"{f' · lot {escape(stock.lot)}' if stock.lot else ''} · <b>{escape(stock.facing.upper())}</b> · "
-        f"{_standing(film)}"
+        f"{_standing(film, prices=prices)}"
     )
     return [
         Paragraph(headline, _style("headline", 24, bold=True)),
@@ -231,10 +233,11 @@ def _stock_pages(film: FilmPlan, stock: PlanStock, width: float, *, tallest: flo
     ]
 
 
-def _standing(film: FilmPlan) -> str:
+def _standing(film: FilmPlan, *, prices: bool) -> str:
     score = film.score
+    cost = f"film ${score.new_film:.2f} · " if prices else ""
     proof = "least cost, proven within three-stage knife cuts" if film.proven else "best found, not proven"
-    return f"film ${score.new_film:.2f} · {score.yield_percent:.0f} % of it on the car · {proof}"
+    return f"{cost}{score.yield_percent:.0f} % of it on the car · {proof}"
 
 
 def _unplaced(film: FilmPlan) -> list[Flowable]:

@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from elumbra.core.cut import CutMethod
 from elumbra.core.glass import Side
 from elumbra.core.units import format_inches
+from elumbra.documents.money import Priced, PricedWords
 
 # Along and across, or x and y.
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
@@ -173,12 +174,12 @@ class PlanReady(_Part):
 class PlanScore(_Part):
     """What a layout costs and leaves."""
 
-    new_film: float
-    offcuts_used: float
+    new_film: Priced
+    offcuts_used: Priced
     minutes: float
-    labour: float
-    offcuts_kept: float
-    net: float
+    labour: Priced
+    offcuts_kept: Priced
+    net: Priced
     roll_length_mm: float
     yield_percent: float
 
@@ -226,11 +227,11 @@ class FilmPlan(_Part):
     unplaced: list[PlanUnplaced]
     ready_cut: list[PlanReady] = []  # of a kit: checked on the glass, nothing laid out
     ways: list[PlanWay] = []  # ways of cutting that are used, with their steps
-    why: list[str] = []  # why this stock and this way round, in sentences
+    why: PricedWords = []  # why this stock and this way round, in sentences
     by_hand_refused: list[str] = []  # pieces that cannot lie where somebody put them, and why, in sentences
     score: PlanScore
-    bound_area: float
-    bound_free: float
+    bound_area: Priced
+    bound_free: Priced
     baseline_narrowest: PlanScore | None
     baseline_single: PlanScore | None
     proven: bool

@@ -14,6 +14,7 @@ import {
   TwoColumns,
   useDraft,
   useNotify,
+  useSeesPrices,
 } from "../../shared";
 import {
   customerQuery,
@@ -172,14 +173,17 @@ function Merge({ customer }: { customer: Customer }) {
 
 function Erase({ customer }: { customer: Customer }) {
   const erase = useEraseCustomer(customer.id);
+  const prices = useSeesPrices();
   const [name, setName] = useState("");
   return (
     <Ruled title="What is kept of this person">
-      <Row>
-        <Button component="a" href={`/api/customers/${customer.id}/export`} download>
-          Export all of it
-        </Button>
-      </Row>
+      {prices && (
+        <Row>
+          <Button component="a" href={`/api/customers/${customer.id}/export`} download>
+            Export all of it
+          </Button>
+        </Row>
+      )}
       <Typography sx={{ my: 1 }}>
         Erasing takes name, telephone, plates, notes, signatures and pictures away for good. That it happened
         stays on record; so do cuts, films and readings. Copies made before still hold it until they are

@@ -11,6 +11,7 @@ import {
   Pending,
   showPromise,
   useHome,
+  useSeesPrices,
   useHotkeys,
   useSmallScreen,
   VerdictMark,
@@ -239,6 +240,7 @@ function JobHead({ job }: { job: Job }) {
 function JobActions({ job }: { job: Job }) {
   const { change } = useJobChange(job.id);
   const home = useHome();
+  const prices = useSeesPrices();
   return (
     <>
       <Choice
@@ -253,9 +255,11 @@ function JobActions({ job }: { job: Job }) {
           Book
         </Button>
       )}
-      <Button component="a" href={`/api/jobs/${job.id}/export`} download>
-        Save as file
-      </Button>
+      {prices && (
+        <Button component="a" href={`/api/jobs/${job.id}/export`} download>
+          Save as file
+        </Button>
+      )}
     </>
   );
 }

@@ -216,13 +216,14 @@ function StockLine({
           )}
         </svg>
         <Typography sx={{ whiteSpace: "nowrap" }}>
-          <b>{showRoll(item.length_left_mm, unit)}</b> left ·{" "}
+          <b>{showRoll(item.length_left_mm, unit)}</b> left
           {item.held_mm > 0 ? (
             <>
+              {" · "}
               <b>{showRoll(item.held_mm, unit)}</b> held
             </>
           ) : (
-            `${showMoney(item.price_per_m2)}/m²`
+            item.price_per_m2 !== null && ` · ${showMoney(item.price_per_m2)}/m²`
           )}
         </Typography>
       </Box>

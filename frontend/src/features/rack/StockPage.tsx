@@ -149,7 +149,7 @@ function Balance({ page }: { page: Page }) {
       <Figure words="kept" value={showRoll(kept_mm)} />
       <Typography aria-hidden>+</Typography>
       <Figure words={held_mm > 0 ? `left, ${showRoll(held_mm)} held` : "left"} value={showRoll(left_mm)} />
-      <Figure words="price" value={`${showMoney(price_per_m2)}/m²`} />
+      {price_per_m2 !== null && <Figure words="price" value={`${showMoney(price_per_m2)}/m²`} />}
       {received_on && <Figure words="came" value={received_on} />}
       {opened_on && <Figure words="opened" value={opened_on} />}
     </Row>

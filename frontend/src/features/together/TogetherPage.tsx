@@ -214,7 +214,7 @@ function Papers({ jobIds, plan, ready }: Omit<PlannedProps, "task">) {
 /** What cutting together saves, beside every car's own plan. */
 function Saved({ film }: { film: FilmPlan }) {
   const { each_alone: alone, score } = film;
-  if (alone === null) return null;
+  if (alone?.net == null || score.net === null) return null;
   const saved = alone.net - score.net;
   return (
     <Typography sx={{ fontWeight: 700, mt: 2 }}>

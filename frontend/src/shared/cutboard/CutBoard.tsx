@@ -158,14 +158,18 @@ function Whys({ plan }: { plan: FilmPlan }) {
     ["all on one roll", plan.baseline_single],
   ];
   const told = ways.flatMap(([words, score]) =>
-    score ? [`${words} ${showMoney(score.net)} (${showMoney(score.new_film)} of film)`] : [],
+    score && score.net !== null
+      ? [`${words} ${showMoney(score.net)} (${showMoney(score.new_film)} of film)`]
+      : [],
   );
   if (plan.why.length + told.length === 0 || plan.hypothetical) return null;
   return (
     <Typography variant="body2" data-why sx={{ mb: 1 }}>
       {[
         ...plan.why,
-        ...(told.length ? [`One after another: ${told.join(", ")}; so ${showMoney(plan.score.net)}.`] : []),
+        ...(told.length && plan.score.net !== null
+          ? [`One after another: ${told.join(", ")}; so ${showMoney(plan.score.net)}.`]
+          : []),
       ].join(" ")}
     </Typography>
   );
@@ -217,9 +221,9 @@ function standing(plan: FilmPlan): string {
 
 /** How far the film bought lies from the least that any layout could buy, as a share of it. */
 function gap(plan: FilmPlan): string {
-  const { new_film } = plan.score;
-  if (new_film <= 0) return "";
-  const percent = Math.max(0, (100 * (new_film - plan.bound_free)) / new_film).toFixed(0);
+  const { bound_free, score } = plan;
+  if (!score.new_film || bound_free === null) return "";
+  const percent = Math.max(0, (100 * (score.new_film - bound_free)) / score.new_film).toFixed(0);
   return percent === "0"
     ? "; no layout of any kind buys less film"
     : `: at most ${percent} % less film could do`;

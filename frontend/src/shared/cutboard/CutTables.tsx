@@ -44,6 +44,8 @@ export function CutList({ plan, unit }: { plan: FilmPlan; unit: LengthUnit }) {
 /** What the plan costs beside the customary ways of cutting. */
 export function Costs({ plan }: { plan: FilmPlan }) {
   if (plan.hypothetical) return null;
+  if (plan.score.net === null)
+    return <Typography>{plan.score.minutes.toFixed(1)} min at the knife.</Typography>;
   const rows: [string, FilmPlan["score"] | null][] = [
     ["This plan", plan.score],
     ["One after another, each on the narrowest roll", plan.baseline_narrowest],
@@ -88,7 +90,7 @@ export function Costs({ plan }: { plan: FilmPlan }) {
           </TableRow>
         </TableBody>
       </Table>
-      {plan.score.offcuts_used > 0 && (
+      {!!plan.score.offcuts_used && (
         <Typography variant="body2" sx={{ mt: 1 }}>
           Offcuts taken from the rack count {showMoney(plan.score.offcuts_used)} in the net.
         </Typography>

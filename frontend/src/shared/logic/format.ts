@@ -44,8 +44,9 @@ export function linearGrey(percent: number): string {
   return `rgb(${String(level)}, ${String(level)}, ${String(level)})`;
 }
 
-export function showMoney(dollars: number): string {
-  return `$${dollars.toFixed(2)}`;
+/** A sum; empty for who does not see prices, to whom none is sent. */
+export function showMoney(dollars: number | null): string {
+  return dollars === null ? "" : `$${dollars.toFixed(2)}`;
 }
 
 const DAY = 86_400_000;

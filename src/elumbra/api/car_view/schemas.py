@@ -15,6 +15,7 @@ from elumbra.core.law import VerdictWord
 from elumbra.core.measure import Closing, Figure, Level, LineKind, TapeMode
 from elumbra.core.survey import ReadBy
 from elumbra.core.work import ReasonKind, Station, Tick, VehicleFacts, WindowFacts
+from elumbra.documents.money import Priced
 
 JobStatus = Literal["booked", "in_bay", "paused", "done"]
 
@@ -91,7 +92,7 @@ class FollowsOut(BaseModel):
     words: str
     read_by: ReadBy
     minutes: float
-    dollars: float
+    dollars: Priced
     tool: str
     caution: str
     no_film: bool

@@ -68,7 +68,7 @@ def merge_customers(path: IdPath, body: MergeBody) -> Response:
 
 
 @bp.get("/customers/<string:id>/export", responses={200: None, **ERRORS})
-@allow(LEAD)
+@allow(LEAD, money=True)
 def export_customer(path: IdPath) -> Response:
     """All that is on file of one person."""
     name, content = read(lambda session: operations.export(session, path.id))

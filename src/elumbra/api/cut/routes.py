@@ -31,7 +31,18 @@ from elumbra.api.cut.schemas import (
     SheetBody,
     TaskOut,
 )
-from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, download, read, write
+from elumbra.api.web import (
+    ERRORS,
+    Blueprint,
+    Response,
+    acting,
+    answer,
+    current_app,
+    download,
+    read,
+    shows_prices,
+    write,
+)
 from elumbra.car import cut_again as cut_again_of
 from elumbra.documents.cut_sheet import cut_sheet_pdf
 from elumbra.documents.cutter_files import CutterSettings, to_csv, to_dxf, to_hpgl
@@ -137,7 +148,7 @@ def plan_day(body: DayBody) -> Response:
 def day_cut_sheet(query: DayPaperQuery) -> Response:
     """The cut sheet of several cars together as PDF."""
     plan, _ = read(lambda session: day.day_plan(session, query.job_ids))
-    pdf = cut_sheet_pdf(plan, paper=query.paper)
+    pdf = cut_sheet_pdf(plan, paper=query.paper, prices=shows_prices())
     return download(pdf, name=f"cut-sheet-{plan.file_stem()}.pdf", mimetype="application/pdf")
 
 
@@ -172,7 +183,7 @@ def day_is_cut(body: DayCutBody) -> Response:
 def cut_sheet(path: IdPath, query: PaperQuery) -> Response:
     """The cut sheet as PDF."""
     plan = read(lambda session: operations.job_plan(session, path.id)).plan
-    pdf = cut_sheet_pdf(plan, paper=query.paper)
+    pdf = cut_sheet_pdf(plan, paper=query.paper, prices=shows_prices())
     return download(pdf, name=f"cut-sheet-{plan.file_stem()}.pdf", mimetype="application/pdf")
 
 

@@ -15,7 +15,7 @@ bp = Blueprint("exchange", __name__, url_prefix="/api")
 
 
 @bp.get("/jobs/<string:id>/export", responses={200: JobFile, **ERRORS})
-@allow(EVERYONE)
+@allow(EVERYONE, money=True)
 def export_job(path: IdPath) -> Response:
     """The job as one JSON file that another shop can open."""
     document, number = read(lambda session: operations.export_job(session, path.id))

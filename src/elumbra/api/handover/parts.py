@@ -41,6 +41,7 @@ class HandoverParts:
     owner: FoundJob
     head: Letterhead
     signatures: Sequence[SignatureRecord]
+    prices: bool  # whether they are for somebody who sees prices
 
     @property
     def filmed(self) -> list[LookedAt]:
@@ -123,7 +124,7 @@ class HandoverParts:
         return found
 
 
-def load_handover(session: Session, job_id: str) -> HandoverParts:
+def load_handover(session: Session, job_id: str, *, prices: bool) -> HandoverParts:
     """A job about to be handed over.
 
     Raises
@@ -136,7 +137,8 @@ def load_handover(session: Session, job_id: str) -> HandoverParts:
     owner = owner_of(session, job_id)
     assert owner is not None
     return HandoverParts(
-        session, look, load_quote(session, car, parts), owner, letterhead(session), signatures_of(session, job_id)
+        session, look, load_quote(session, car, parts), owner, letterhead(session), signatures_of(session, job_id),
+        prices=prices,
     )  # fmt: skip
 
 
@@ -188,7 +190,9 @@ def lacks_warranty(parts: HandoverParts) -> list[Missing]:
 
 
 def lacks_invoice(parts: HandoverParts) -> list[Missing]:
-    """What an invoice needs: what was accepted, and that nothing else was done."""
+    """What an invoice needs: what was accepted, that nothing else was done, and somebody who sees prices."""
+    if not parts.prices:
+        return [Missing("somebody who sees prices", None, "People")]
     found = lacks_name(parts)
     counts = parts.quoted.counts
     if counts is None or counts.status != "accepted":

@@ -61,15 +61,17 @@ def take_back(path: IdPath, body: VersionBody) -> Response:
 @allow(EVERYONE)
 def paper(path: PaperPath, query: HandoverPaperQuery) -> Response:
     """A paper as PDF, or all that are ready."""
-    name, content = read(lambda session: operations.paper(session, path.id, path.name, query.paper))
+    person = acting()
+    name, content = read(lambda session: operations.paper(session, path.id, path.name, query.paper, person=person))
     return download(content, name=f"{name}.pdf", mimetype="application/pdf", inline=True)
 
 
 @bp.get("/jobs/<string:id>/customer-file", responses={**_HTML, **ERRORS})
 @allow(EVERYONE)
 def customer_file(path: IdPath) -> Response:
-    """Everything for the customer in one file."""
-    name, content = read(lambda session: operations.customer_file(session, path.id))
+    """Everything for the customer in one file; without the invoice for who does not see prices."""
+    person = acting()
+    name, content = read(lambda session: operations.customer_file(session, path.id, person=person))
     return download(content, name=f"{name}.html", mimetype="text/html")
 
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from elumbra.api.base.bodies import Body, Id, PaperQuery, Point, Version
 from elumbra.core.shrink import Ask, Quarter, ShrinkWord
 from elumbra.core.work import Station
+from elumbra.documents.money import Priced
 
 Ring = list[Point]
 
@@ -197,8 +198,9 @@ class WayOut(BaseModel):
     works: bool
     word: ShrinkWord | None
     shrink: IntervalOut | None
-    dollars: float | None  # film and cutting; None where the rack has none of it
-    more_dollars: float | None  # than as it is
+    enough: bool  # on the rack
+    dollars: Priced | None  # film and cutting; None where the rack has not enough of it
+    more_dollars: Priced | None  # than as it is
     minutes: float  # of heating
     film_id: str | None = None
     film_turned: bool = False

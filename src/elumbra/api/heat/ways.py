@@ -89,8 +89,9 @@ def _way(car: Car, shop: Shop, kind: Kind, words: str, window: Window) -> WayOut
     film = car.job.films.get(window.film_id or "") or on_file.get(window.film_id or "")
     tried = with_window(car, window, film)
     out = WayOut(
-        kind=kind, words=words, why="", works=False, word=None, shrink=None, dollars=None, more_dollars=None,
-        minutes=0.0, film_id=window.film_id, film_turned=window.film_turned, in_strips=window.in_strips,
+        kind=kind, words=words, why="", works=False, word=None, shrink=None, enough=False, dollars=None,
+        more_dollars=None, minutes=0.0, film_id=window.film_id, film_turned=window.film_turned,
+        in_strips=window.in_strips,
     )  # fmt: skip
     try:
         shrunk = window_shrinking(tried, window.id)
@@ -107,11 +108,12 @@ def _way(car: Car, shop: Shop, kind: Kind, words: str, window: Window) -> WayOut
         on_lines = all(strip.on_line for strip in shrunk.strips[:-1])
         where = "on a defroster line" if on_lines else "where it is even: no line was read"
         why = f"Each at most {most} %, overlapped {where}."
+    dollars = _dollars(tried, shop, window, shrunk)
     return out.model_copy(
         update={
             "words": words, "why": why, "works": works, "word": None if strips else word,
             "shrink": interval_out(view.verdict.shrink), "minutes": round(view.plan.minutes, 1),
-            "dollars": _dollars(tried, shop, window, shrunk),
+            "enough": dollars is not None, "dollars": dollars,
         }
     )  # fmt: skip
 

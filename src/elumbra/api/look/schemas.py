@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from elumbra.api.base.bodies import Body, Id, LongText, ShortText, Typed, Version
 from elumbra.core.inspection import Decision, HuntSide, Told, Unit, Wetness, Wording, Zone
 from elumbra.core.law import VerdictWord
+from elumbra.documents.money import Priced
 
 When = Literal["leaving", "final", "callback"]
 Share = Annotated[float, Field(ge=0, le=1)]
@@ -95,10 +96,10 @@ class RemedyOut(BaseModel):
 class RedoOut(BaseModel):
     """What cutting and fitting it once more costs."""
 
-    film: float
+    film: Priced
     minutes: float
-    labour: float
-    total: float
+    labour: Priced
+    total: Priced
     twin: str
 
 

@@ -42,7 +42,7 @@ _MOST_USES_TOLD = 5
 _NEWEST_READINGS = 50
 _NARROWEST_MM, _WIDEST_MM = inches(2), inches(120)
 _LONGEST_MM = inches(12 * 500)
-_AS_THEY_ARE = {"film_id", "kind", "label", "price", "lot", "liner", "place", "slittable"}
+_AS_THEY_ARE = {"film_id", "kind", "label", "lot", "liner", "place", "slittable"}
 
 
 def rack(session: Session) -> RackOut:
@@ -144,16 +144,15 @@ def remove_reading(session: Session, reading_id: str, *, version: int, person_id
 
 def create_film(session: Session, body: FilmFields, *, person_id: str) -> str:
     """A new film, its data checked."""
-    record = FilmRecord(facts=_checked_facts(session, body), price_per_m2=body.price_per_m2)
+    record = FilmRecord(facts=_checked_facts(session, body), price_per_m2=body.price_per_m2 or 0.0)
     return films(session).create(record, person_id=person_id).id
 
 
 def change_film(session: Session, film_id: str, body: FilmChange, *, person_id: str) -> str:
     """A film's new data, checked."""
     check_film_present(session, film_id, where="the list of films")
-    record = FilmRecord(
-        id=film_id, version=body.version, facts=_checked_facts(session, body), price_per_m2=body.price_per_m2
-    )
+    price = films(session).get(film_id).price_per_m2 if body.price_per_m2 is None else body.price_per_m2
+    record = FilmRecord(id=film_id, version=body.version, facts=_checked_facts(session, body), price_per_m2=price)
     films(session).update(record, person_id=person_id)
     return film_id
 
@@ -190,7 +189,10 @@ def create_stock(session: Session, body: StockNew, *, person_id: str) -> str:
     values, left = _stock_values(body)
     _check_label(session, body.label)
     _ask_about_price(body)
-    new = StockRecord(**values)
+    price = body.price
+    if price is None:
+        price = _price_by_film(session, body.film_id, width_mm=values["width_mm"], length_mm=values["full_length_mm"])
+    new = StockRecord(**values, price=price)
     return ledger.receive(session, new, counts(left.mm), person_id=person_id, typed=left.typed).id
 
 
@@ -216,7 +218,9 @@ def change_stock(session: Session, stock_id: str, body: StockChange, *, person_i
     if -by > before.left_count or left.mm < 0:
         raise CoreError("No roll has less than nothing left.", fields={"length_left": "At least 0."})
     besides = {"length_left": (before.length_left_typed, left.typed)} if by else None
-    stock(session).update(replace(before, version=body.version, **values), person_id=person_id, besides=besides)
+    price = before.price if body.price is None else body.price
+    changed = replace(before, version=body.version, price=price, **values)
+    stock(session).update(changed, person_id=person_id, besides=besides)
     _correct(session, stock_id, by, left.typed, person_id=person_id, reason=body.reason)
     return stock_id
 
@@ -247,6 +251,18 @@ def _ask_about_price(body: StockNew) -> None:
     if body.price == 0 and not body.sure:
         words = "A price of 0 makes this film free in every plan. Is that right?"
         raise ApiError("ask_again", words, fields={"price": words})
+
+
+def _price_by_film(session: Session, film_id: str, *, width_mm: float, length_mm: float) -> float:
+    """What stock costs by its film's price on file, where nobody said: who does not see prices puts rolls up too."""
+    film = films(session).get(film_id)
+    if not film.price_per_m2:
+        raise CoreError(
+            f"{film.name} has no price on file, and stock without one would be free in every plan. "
+            "Whoever sees prices gives the film its price, or puts this on the rack.",
+            fields={"price": "Is needed."},
+        )
+    return round(film.price_per_m2 * width_mm * length_mm / 1e6, 2)
 
 
 def slit_stock(session: Session, stock_id: str, body: SlitBody, *, person_id: str) -> str:

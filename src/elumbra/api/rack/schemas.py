@@ -11,6 +11,7 @@ from elumbra.api.base.bodies import SAID, Body, Id, ShortText, Typed, Version, W
 from elumbra.api.base.day_words import Date
 from elumbra.core.film import FilmFacts, LinerSide, StockKind
 from elumbra.documents.labels import LabelOn
+from elumbra.documents.money import Priced
 
 Money = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 
@@ -19,7 +20,7 @@ Money = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 class FilmFields(Body):
     """A film as its sheet describes it; light in percent."""
 
-    price_per_m2: Money = 0.0
+    price_per_m2: Money | None = None  # as it was where not said; of a new film, nothing
 
 
 class FilmChange(FilmFields):
@@ -36,7 +37,7 @@ class FilmOut(BaseModel):
 
     id: str
     version: int
-    price_per_m2: float
+    price_per_m2: Priced
     stocked_mm: float  # length of roll on the rack
 
 
@@ -88,7 +89,7 @@ class StockFields(Body):
     width: Typed
     full_length: Typed
     length_left: Typed
-    price: Money  # what it costs at its full length
+    price: Money | None = None  # what it costs at its full length; as it was, or as its film costs, where not said
     lot: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
     liner: LinerSide = LinerSide.UNKNOWN  # until somebody has checked
     place: ShortText = ""  # where on the rack
@@ -122,6 +123,7 @@ class StockOut(StockFields):
 
     model_config = SAID
 
+    price: Priced
     received_on: date | None = None  # as an older release took it, whatever its year
     opened_on: date | None = None
     id: str
@@ -131,7 +133,7 @@ class StockOut(StockFields):
     length_left_mm: float
     held_mm: float  # for jobs
     free_mm: float  # left and not held
-    price_per_m2: float
+    price_per_m2: Priced
     code: str  # on its label
 
 

@@ -5,7 +5,7 @@ from flask import Response, current_app, request
 from elumbra.api.web import sittings
 from elumbra.api.web.answers import ERRORS, answer, download
 from elumbra.api.web.blueprint import Blueprint
-from elumbra.api.web.unit_of_work import acting, change, read, write
+from elumbra.api.web.unit_of_work import acting, change, read, shows_prices, write
 
 __all__ = [
     "ERRORS",
@@ -18,6 +18,7 @@ __all__ = [
     "download",
     "read",
     "request",
+    "shows_prices",
     "sittings",
     "write",
 ]

@@ -8,14 +8,17 @@ from flask import Response, current_app
 from pydantic import BaseModel
 
 from elumbra.api.base.refusals import ErrorBody
+from elumbra.api.web.unit_of_work import shows_prices
+from elumbra.documents.money import seen_by
 
 # 422 by name too: the framework would describe its own shape for it.
 ERRORS: dict[Any, Any] = {422: ErrorBody, "4XX": ErrorBody, "5XX": ErrorBody}
 
 
 def answer(model: BaseModel, status: int = 200) -> Response:
-    """A model as JSON."""
-    return current_app.response_class(model.model_dump_json(), status=status, mimetype="application/json")
+    """A model as JSON, without money for who does not see prices."""
+    content = model.model_dump_json(context=seen_by(shows_prices()))
+    return current_app.response_class(content, status=status, mimetype="application/json")
 
 
 def download(content: bytes, *, name: str, mimetype: str, inline: bool = False) -> Response:

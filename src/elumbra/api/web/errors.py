@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from elumbra.api.base.refusals import STATUS_OF, ApiError, ChangedFieldBody, ErrorBody
+from elumbra.api.web.unit_of_work import shows_prices
 from elumbra.core.errors import CoreError
 from elumbra.storage.database import BusyError, DiskFullError, ReadOnlyError, UnusableDatabaseError
 from elumbra.storage.doors import TooManyGuessesError
@@ -21,6 +22,7 @@ _log = logging.getLogger(__name__)
 _CODE_OF_STATUS = {
     400: "bad_request", 404: "not_found", 405: "method_not_allowed", 413: "too_large", 415: "unsupported_media",
 }  # fmt: skip
+_PRICES = {"price", "price_per_m2"}  # of stock and films
 _BUSY = "Somebody else is writing at this moment. What you sent was not kept; it is sent again by itself."
 _FULL = (
     "The disk is full: this was not kept, and nothing that was kept before is lost. Free some room on the machine "
@@ -49,10 +51,14 @@ def body_of(error: Exception) -> ErrorBody:
     if isinstance(error, NotFoundError):
         return ErrorBody(code="not_found", message=str(error.args[0]))
     if isinstance(error, StaleWriteError):
+        shown = shows_prices()
         changed = [
-            ChangedFieldBody(field=c.field, now=c.now, person_id=c.person_id, at=c.at.isoformat())
+            ChangedFieldBody(
+                field=c.field, now=c.now if shown or c.field not in _PRICES else None, person_id=c.person_id,
+                at=c.at.isoformat(),
+            )
             for c in error.changed
-        ]
+        ]  # fmt: skip
         return ErrorBody(code="stale_version", message=str(error), changed=changed, version=error.version)
     if isinstance(error, ValidationError):
         return _validation_body(error)

@@ -37,6 +37,12 @@ def acting() -> PersonRecord:
     return person
 
 
+def shows_prices() -> bool:
+    """Whether the acting person sees prices; nobody does before having said who he is."""
+    person: PersonRecord | None = g.get("person")
+    return person is not None and sees_prices(person.role, person.facts)
+
+
 def read(view: Callable[[Session], Result]) -> Result:
     """Work something out from the database as it stands."""
     with _database().session(write=False) as session:

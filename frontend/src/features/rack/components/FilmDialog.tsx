@@ -3,7 +3,16 @@ import { useState } from "react";
 import type { Rack, Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
 import { WORDS } from "../../../api/words";
-import { Choice, ErrorNote, FieldGrid, focusWhenShown, Several, TextLine, YesNo } from "../../../shared";
+import {
+  Choice,
+  ErrorNote,
+  FieldGrid,
+  focusWhenShown,
+  Several,
+  TextLine,
+  useSeesPrices,
+  YesNo,
+} from "../../../shared";
 import { useSaveFilm } from "../api";
 
 type FilmItem = Rack["films"][number];
@@ -23,11 +32,9 @@ const YEARS = 7;
 
 function startingFields(film: FilmItem | null): FilmFields {
   if (!film) return { name: "", construction: "dyed", vlt_percent: 0 };
-  const { price_per_m2, vlt_percent, name, construction, vlt_basis, colours, colour_words, mirror_finish } =
-    film;
+  const { vlt_percent, name, construction, vlt_basis, colours, colour_words, mirror_finish } = film;
   const { warranty, warranty_years } = film;
   return {
-    price_per_m2,
     vlt_percent,
     name,
     construction,
@@ -51,15 +58,20 @@ export function FilmDialog({ film, onClose }: { film: FilmItem | null; onClose: 
   const save = useSaveFilm();
   const [texts, setTexts] = useState(() => startingTexts(film));
   const [body, setBody] = useState(() => startingFields(film));
+  const [price, setPrice] = useState(film?.price_per_m2 ? String(film.price_per_m2) : "");
+  const prices = useSeesPrices();
   const fields = save.error instanceof Problem ? save.error.fields : {};
   const put = (over: Partial<FilmFields>) => setBody((before) => ({ ...before, ...over }));
   const wrong = (name: FigureName) => texts[name].trim() !== "" && Number.isNaN(Number(texts[name]));
-  const unfinished = !body.name.trim() || texts.vlt_percent.trim() === "" || FIGURES.some(([n]) => wrong(n));
+  const wrongPrice = Number.isNaN(Number(price));
+  const unfinished =
+    !body.name.trim() || texts.vlt_percent.trim() === "" || FIGURES.some(([n]) => wrong(n)) || wrongPrice;
   const submit = () => {
     const figures = Object.fromEntries(
       FIGURES.map(([name]) => [name, texts[name].trim() === "" ? null : Number(texts[name])]),
     ) as Pick<FilmFields, FigureName>;
-    save.write({ known: film, body: { ...body, ...figures } }, { onSuccess: onClose });
+    const price_per_m2 = prices && price.trim() !== "" ? Number(price) : null;
+    save.write({ known: film, body: { ...body, ...figures, price_per_m2 } }, { onSuccess: onClose });
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="film-title">
@@ -91,6 +103,16 @@ export function FilmDialog({ film, onClose }: { film: FilmItem | null; onClose: 
               onChange={(text) => setTexts((before) => ({ ...before, [name]: text }))}
             />
           ))}
+          {prices && (
+            <TextLine
+              label="Price, $ per m²"
+              value={price}
+              hint="for rolls put up without a price"
+              problem={wrongPrice ? "A number, such as 12.50" : fields["price_per_m2"]}
+              inputMode="decimal"
+              onChange={setPrice}
+            />
+          )}
           <Choice
             label="VLT measured"
             value={body.vlt_basis ?? "unknown"}

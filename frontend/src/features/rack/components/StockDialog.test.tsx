@@ -1,7 +1,7 @@
 import { screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Rack } from "../../../api/client";
-import { refused, session, shown, type Answers } from "../../../test/shown";
+import { LEAD, refused, session, shown, type Answers } from "../../../test/shown";
 import { StockDialog } from "./StockDialog";
 
 const film = (id: string, name: string) => ({ id, name }) as Rack["films"][number];
@@ -58,7 +58,7 @@ describe("film put on the rack", () => {
     await user.type(screen.getByLabelText("Width"), "60");
     await user.clear(screen.getByLabelText("Length left"));
     await user.type(screen.getByLabelText("Length left"), "98");
-    await user.type(screen.getByLabelText("Price at full length, $"), "280");
+    await user.type(await screen.findByLabelText("Price at full length, $"), "280");
     await user.click(screen.getByRole("button", { name: "Save" }));
     await waitFor(() => expect(closed).toHaveBeenCalledTimes(1));
     expect(written[0]?.body).toMatchObject({
@@ -83,7 +83,7 @@ describe("film put on the rack", () => {
 
   it("takes no word for a price", async () => {
     const { user } = dialog();
-    await user.type(screen.getByLabelText("Price at full length, $"), "cheap");
+    await user.type(await screen.findByLabelText("Price at full length, $"), "cheap");
     expect(screen.getByText("A number, such as 180")).toBeVisible();
     expect(screen.getByRole("button", { name: "Save" })).toBeDisabled();
   });
@@ -99,7 +99,7 @@ describe("film put on the rack", () => {
             "ask_again",
           );
     const { user, written } = dialog(roll);
-    await user.clear(screen.getByLabelText("Price at full length, $"));
+    await user.clear(await screen.findByLabelText("Price at full length, $"));
     await user.type(screen.getByLabelText("Price at full length, $"), "30");
     await user.click(screen.getByRole("button", { name: "Save" }));
     expect(await screen.findByText("30 $ for a roll of this film? Others cost 300 $.")).toBeVisible();
@@ -111,6 +111,18 @@ describe("film put on the rack", () => {
       true,
     ]);
     expect(written[1]?.body).toMatchObject({ version: 8, price: 30, lot: "H-77", place: "top" });
+  });
+
+  it("asks no price of who sees none, and leaves the roll's as it is", async () => {
+    answers["GET /api/session"] = session({ ...LEAD, prices: false });
+    answers["PUT /api/stock/s1"] = rack;
+    const { user, written } = dialog({ ...roll, price: null, price_per_m2: null });
+    await user.clear(screen.getByLabelText("Place on the rack"));
+    await user.type(screen.getByLabelText("Place on the rack"), "left");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    await waitFor(() => expect(closed).toHaveBeenCalled());
+    expect(screen.queryByLabelText("Price at full length, $")).toBeNull();
+    expect(written[0]?.body).toMatchObject({ place: "left", price: null });
   });
 
   it("shows no lot to one person at home", async () => {

@@ -11,6 +11,7 @@ import {
   TextLine,
   Tick,
   useHome,
+  useSeesPrices,
   useSettings,
   withUnit,
 } from "../../../shared";
@@ -26,7 +27,6 @@ const EMPTY: StockFields = {
   width: "",
   full_length: "100 ft",
   length_left: "100 ft",
-  price: 0,
   lot: "",
   liner: "unknown",
 };
@@ -40,10 +40,10 @@ const CUSTOMARY: Record<StockFields["kind"], Partial<StockFields>> = {
 
 function startingFields(rack: Rack, item: StockItem | null): StockFields {
   if (!item) return { ...EMPTY, film_id: rack.films[0]?.id ?? "" };
-  const { film_id, kind, label, width, full_length, length_left, price, lot, liner } = item;
+  const { film_id, kind, label, width, full_length, length_left, lot, liner } = item;
   const { place, received_on, opened_on, slittable } = item;
   const told = { place, received_on, opened_on, slittable, reason: "" };
-  return { film_id, kind, label, width, full_length, length_left, price, lot, liner, ...told };
+  return { film_id, kind, label, width, full_length, length_left, lot, liner, ...told };
 }
 
 /** A roll, offcut or sheet, new or changed. */
@@ -57,11 +57,12 @@ export function StockDialog({
   onClose: () => void;
 }) {
   const home = useHome();
+  const prices = useSeesPrices();
   const save = useSaveStock();
   const [body, setBody] = useState(() => startingFields(rack, item));
   const fields = save.error instanceof Problem ? save.error.fields : {};
   const put = (over: Partial<StockFields>) => setBody((before) => ({ ...before, ...over }));
-  const [price, setPrice] = useState(item ? String(item.price) : "");
+  const [price, setPrice] = useState(item?.price == null ? "" : String(item.price));
   const { unit } = useSettings();
   const asked = save.error instanceof Problem && save.error.code === "ask_again";
   const submit = (sure: boolean) => {
@@ -71,7 +72,7 @@ export function StockDialog({
       length_left: withUnit(body.length_left, unit, body.kind === "offcut" ? "size" : "roll"),
     };
     save.write(
-      { known: item, body: { ...body, ...sizes, price: Number(price) || 0, sure } },
+      { known: item, body: { ...body, ...sizes, price: prices ? Number(price) || 0 : null, sure } },
       { onSuccess: onClose },
     );
   };
@@ -114,13 +115,15 @@ export function StockDialog({
           {item &&
             body.length_left !== item.length_left &&
             line("reason", "Why it is corrected", "counted, torn, misread …")}
-          <TextLine
-            label="Price at full length, $"
-            value={price}
-            problem={Number.isNaN(Number(price)) ? "A number, such as 180" : fields["price"]}
-            inputMode="decimal"
-            onChange={setPrice}
-          />
+          {prices && (
+            <TextLine
+              label="Price at full length, $"
+              value={price}
+              problem={Number.isNaN(Number(price)) ? "A number, such as 180" : fields["price"]}
+              inputMode="decimal"
+              onChange={setPrice}
+            />
+          )}
           {!home && line("lot", "Lot")}
           <Choice
             label="As it lies"

@@ -78,5 +78,6 @@ export function Papers({ job, car }: { job: Job; car: Handover }) {
 
 function placeOf(job: Job, lack: Handover["papers"][number]["missing"][number]): string {
   if (lack.station !== null) return `/jobs/${job.id}/${lack.station}`;
+  if (lack.at === "People") return "/people";
   return lack.at === "Films" ? "/films" : "/shop";
 }

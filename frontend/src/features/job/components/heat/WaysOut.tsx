@@ -103,7 +103,8 @@ function isSo(way: Way, window: JobWindow): boolean {
 }
 
 function moneyWords(way: Way): string {
-  if (way.dollars === null) return way.shrink === null ? "" : "not enough on the rack";
+  if (!way.enough) return way.shrink === null ? "" : "not enough on the rack";
+  if (way.dollars === null) return "";
   const whole = `$${way.dollars.toFixed(2)}`;
   if (way.more_dollars === null || Math.abs(way.more_dollars) < 0.005) return whole;
   const more = `${way.more_dollars > 0 ? "+" : "−"}$${Math.abs(way.more_dollars).toFixed(2)}`;

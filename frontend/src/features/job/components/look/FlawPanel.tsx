@@ -2,7 +2,16 @@ import { Box, Button, TextField, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job } from "../../../../api/client";
 import { WORDS } from "../../../../api/words";
-import { Choice, ErrorNote, Row, Ruled, Switch, useFollowing, useNotify } from "../../../../shared";
+import {
+  Choice,
+  ErrorNote,
+  Row,
+  Ruled,
+  Switch,
+  showMoney,
+  useFollowing,
+  useNotify,
+} from "../../../../shared";
 import { decisionWords } from "../../logic/look";
 import {
   useDecide,
@@ -169,7 +178,7 @@ function Decide({ job, flaw, lead }: { job: Job; flaw: Flaw; lead: boolean }) {
       { id: flaw.id, version: flaw.version, decision, because: because.trim(), accepted_by: name.trim() },
       { onSuccess: () => setBecause("") },
     );
-  const cost = flaw.redo ? `, $${flaw.redo.total.toFixed(2)}` : "";
+  const cost = flaw.redo?.total == null ? "" : `, ${showMoney(flaw.redo.total)}`;
   const may = (decision: "keep" | "touch_up" | "redo") => {
     if (decision === "keep" && flaw.asks_owner) return name.trim() !== "" || because.trim() !== "";
     if (decision === standard) return true;
@@ -233,7 +242,7 @@ function Decide({ job, flaw, lead }: { job: Job; flaw: Flaw; lead: boolean }) {
           </Row>
           {flaw.redo && flaw.redo.minutes > 0 && (
             <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-              A redo costs {flaw.redo.film > 0 ? `$${flaw.redo.film.toFixed(2)} of film and ` : ""}
+              A redo costs {flaw.redo.film ? `${showMoney(flaw.redo.film)} of film and ` : ""}
               {flaw.redo.minutes.toFixed(0)} min.
               {flaw.redo.twin && ` Its twin, ${flaw.redo.twin}, may have the same.`}
             </Typography>

@@ -79,7 +79,7 @@ function OneFinding({ of, finding, answer, last, refused, follows, change }: One
         >
           → {one.words}
           {one.minutes > 0 ? `; about ${one.minutes} min` : ""}
-          {one.dollars > 0 ? `; $${one.dollars}` : ""}
+          {one.dollars ? `; $${one.dollars}` : ""}
           {one.tool ? ` · ${one.tool}` : ""}
           {one.caution ? <b> {one.caution}</b> : null}
         </Typography>
