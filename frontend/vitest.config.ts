@@ -6,6 +6,7 @@ export default mergeConfig(
   vite,
   defineConfig({
     test: {
+      maxWorkers: "100%", // one fewer than cores would be one of two
       projects: [
         { extends: true, test: { name: "logic", include: ["src/**/*.test.ts"], environment: "node" } },
         {

@@ -61,18 +61,30 @@ def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
     database = Database(path)
     database.migrate()
     fill_demo(database)
+    in_one_file(database)
+    return path
+
+
+def in_one_file(database: Database) -> None:
+    """Close a database so that its file alone is all of it."""
     with database.engine.connect() as connection:
         connection.exec_driver_sql("COMMIT")
         connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
     database.close()
-    return path
 
 
 @pytest.fixture
-def database(tmp_path: Path, demo_file: Path) -> Iterator[Database]:
-    """This test's own copy of the demo shop."""
+def start_file(request: pytest.FixtureRequest, demo_file: Path) -> Path:
+    """What a test's shop begins as: the demo shop, or what another fixture made of it, given as parameter by name."""
+    found: Path = request.getfixturevalue(request.param) if hasattr(request, "param") else demo_file
+    return found
+
+
+@pytest.fixture
+def database(tmp_path: Path, start_file: Path) -> Iterator[Database]:
+    """This test's own copy of the shop."""
     path = tmp_path / "elumbra.db"
-    path.write_bytes(demo_file.read_bytes())
+    path.write_bytes(start_file.read_bytes())
     made = Database(path)  # its tables are of today: the demo shop was filled by this very release
     yield made
     made.close()

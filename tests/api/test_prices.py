@@ -16,10 +16,11 @@ from elumbra.core.units import inches
 from elumbra.documents.money import seen_by
 from elumbra.documents.plan import PlanDocument
 from tests.api.conftest import Desk
-from tests.api.test_handover import paper, ready_car
-from tests.api.test_rack_and_layouts import FILM, ROLL, live
+from tests.api.test_handover import begin_ready, paper, ready_file
+from tests.api.test_jobs import opened
+from tests.api.test_rack_and_layouts import FILM, ROLL
 
-__all__ = ["live"]
+__all__ = ["ready_file"]
 
 SUM = re.compile(r"\$ ?\d|\d \$")
 SUMS = {
@@ -114,9 +115,10 @@ def test_the_sentences_of_a_plan_lose_their_sums_only(desk: Desk) -> None:
     assert json.loads(found.model_dump_json())["films"][0]["why"] == found.films[0].why
 
 
-def test_the_invoice_is_left_to_who_sees_prices(live: Desk, desk_of: Any) -> None:
-    job = ready_car(live)
-    assert paper(live, job, "invoice")
+@begin_ready
+def test_the_invoice_is_left_to_who_sees_prices(desk: Desk, desk_of: Any) -> None:
+    job = opened(desk)
+    assert paper(desk, job, "invoice")
     tobi = keep_from(desk_of, "tobi")
     found = {one["name"]: one for one in tobi.get(f"/jobs/{job['id']}/handover")["papers"]}
     assert [one["words"] for one in found["invoice"]["missing"]] == ["somebody who sees prices"]
@@ -124,7 +126,7 @@ def test_the_invoice_is_left_to_who_sees_prices(live: Desk, desk_of: Any) -> Non
     file = tobi.call("GET", f"/jobs/{job['id']}/customer-file").text
     assert "Care card" in file
     assert "to pay" not in file
-    assert "to pay" in live.call("GET", f"/jobs/{job['id']}/customer-file").text
+    assert "to pay" in desk.call("GET", f"/jobs/{job['id']}/customer-file").text
 
 
 def test_who_sees_no_prices_puts_rolls_up_by_their_films_price(desk_of: Any) -> None:

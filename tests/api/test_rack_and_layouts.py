@@ -1,5 +1,7 @@
 import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from io import BytesIO
 from typing import Any
 
@@ -130,14 +132,23 @@ def test_quick_cut_refuses_where_it_was_typed(desk: Desk, piece: dict[str, str],
 # --- with the real solver process ---------------------------------------------------------
 
 
-@pytest.fixture
-def live(database: Database) -> Any:
+@contextmanager
+def solving(database: Database) -> Iterator[Desk]:
+    """The lead's desk in a shop that works plans out."""
     runner = TaskRunner(database)
     runner.start()
     client = Desk(make_app(AppConfig(database, runner, b"test")).test_client())
     client.sign_in("ines")
-    yield client
-    runner.stop()
+    try:
+        yield client
+    finally:
+        runner.stop()
+
+
+@pytest.fixture
+def live(database: Database) -> Iterator[Desk]:
+    with solving(database) as client:
+        yield client
 
 
 def wait(desk: Desk, task: Any, *, holds: Any = None) -> Any:
