@@ -162,7 +162,7 @@ def changeable(kind: type[Any]) -> list[str]:
     return [one.name for one in fields(kind)]
 
 
-@settings(max_examples=8, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
+@settings(max_examples=5, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
 @given(data=st.data())
 @pytest.mark.parametrize("name", changeable(WindowFacts))
 def test_each_window_fact_is_patched_kept_and_shown(desk: Desk, name: str, data: st.DataObject) -> None:
