@@ -477,7 +477,7 @@ def test_a_lot_is_recalled_with_names_and_numbers(desk: Desk) -> None:
     assert "'=cmd" in csv
     assert ",=cmd" not in csv
     pdf = PdfReader(io.BytesIO(desk.call("GET", f"/recall.pdf?film_id=harbor15&lot={lot}").data))
-    assert "3 windows on 1 cars" in text_of(pdf) or "3 windows on 1 car" in text_of(pdf)
+    assert "3 windows on 1 car: film of this lot" in text_of(pdf)
 
 
 # --- ledger

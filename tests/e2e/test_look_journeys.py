@@ -248,7 +248,7 @@ def test_a_lot_is_recalled(page: Page) -> None:
     page.goto(f"{origin}/recall")
     page.get_by_label("Film and lot").click()
     page.get_by_role("option", name=f"Harbor 15, {lot}").click()
-    expect(answer(page)).to_contain_text(f"3 windows on 1 cars carry lot {lot}")
+    expect(answer(page)).to_contain_text(f"Lot {lot}: on 3 windows of 1 car")
     expect(page.get_by_role("table", name="Windows of the lot")).to_contain_text("(555) 014-2")
     with page.expect_download() as download:
         page.get_by_role("link", name="CSV").click()

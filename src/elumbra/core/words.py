@@ -206,6 +206,17 @@ FACT_LABELS: Mapping[str, str] = MappingProxyType(
 """Facts that have a place of their own on the screens, as sentences name them."""
 
 
+def counted(number: int, one: str) -> str:
+    """A number of things, in words.
+
+    Examples
+    --------
+    >>> counted(1, "car"), counted(0, "window")
+    ('1 car', '0 windows')
+    """
+    return f"{number} {one}" if number == 1 else f"{number} {one}s"
+
+
 def reading_labels() -> dict[str, str]:
     """Every reading that a pane can have, as it stands at the head of its field."""
     return {key: short_label(key) for figure in Figure for key in known_keys(figure)}

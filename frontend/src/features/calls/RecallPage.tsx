@@ -33,7 +33,7 @@ export function RecallPage() {
           {lot === ""
             ? "Which lot?"
             : found.data
-              ? `${String(rows.length)} windows on ${String(cars)} cars carry lot ${lot}`
+              ? `Lot ${lot}: on ${counted(rows.length, "window")} of ${counted(cars, "car")}`
               : `Lot ${lot}`}
         </Answer>
       </Head>

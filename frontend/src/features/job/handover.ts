@@ -1,5 +1,5 @@
 import { queryOptions, type QueryClient } from "@tanstack/react-query";
-import { api, type Schemas } from "../../api/client";
+import { api, type Job, type Schemas } from "../../api/client";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, stands, useWrite } from "../../shared";
 import { jobQuery } from "./queries";
@@ -79,13 +79,16 @@ export const useKeepOwner = (jobId: string) =>
     onRefused: (_, client) => void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey }),
   });
 
-export const useOffer = (jobId: string) =>
+export const useOffer = ({ id, input_hash }: Job) =>
   useWrite({
-    scope: `quote-${jobId}`,
+    scope: `quote-${id}`,
     prepare: asItIs<Schemas["OfferBody"]>,
     send: (body, headers) =>
-      unwrap(api.POST("/api/jobs/{id}/quotes", { params: { path: { id: jobId } }, body, headers })),
-    onDone: (_, client) => after(client, jobId),
+      unwrap(api.POST("/api/jobs/{id}/quotes", { params: { path: { id } }, body, headers })),
+    onDone: (quote, client) => {
+      stands(client, quoteQuery(id, input_hash).queryKey, quote);
+      after(client, id);
+    },
   });
 
 export const useAcceptQuote = (jobId: string) =>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import {
   Answer,
+  counted,
   DayField,
   Empty,
   ErrorNote,
@@ -30,7 +31,8 @@ const TABLES = {
 /** What the weeks came to: film, waste, redo, readings, time and money; each as a drawing, a table and a file. */
 export function LedgerPage() {
   const [params, setParams] = useSearchParams();
-  const table = (params.get("table") ?? "film") as Table;
+  const asked = params.get("table") ?? "";
+  const table = Object.hasOwn(TABLES, asked) ? (asked as Table) : "film";
   const [since, until] = [params.get("since"), params.get("until")];
   const found = useQuery(ledgerQuery(since, until));
   const set = (changes: Record<string, string | null>) => {
@@ -86,7 +88,7 @@ export function LedgerPage() {
 function why(ledger: Ledger): string {
   const cars = ledger.cars.length;
   const pieces = ledger.redo.pieces_cut;
-  return `${String(cars)} cars handed over, ${String(pieces)} pieces cut, ${ledger.since} to ${ledger.until}.`;
+  return `${counted(cars, "car")} handed over, ${counted(pieces, "piece")} cut, ${ledger.since} to ${ledger.until}.`;
 }
 
 function Drawing({ ledger, table }: { ledger: Ledger; table: Table }) {

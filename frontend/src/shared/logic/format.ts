@@ -49,6 +49,9 @@ export function showMoney(dollars: number | null): string {
   return dollars === null ? "" : `$${dollars.toFixed(2)}`;
 }
 
+/** A number of things, in words. */
+export const counted = (number: number, one: string) => `${String(number)} ${one}${number === 1 ? "" : "s"}`;
+
 const DAY = 86_400_000;
 
 /** A promised time as people say it: today 14:30, tomorrow 9:00, Fri 27 Nov 9:00. */

@@ -34,6 +34,7 @@ from elumbra.api.car_view.view import load_car
 from elumbra.car import CarLook, call_of, load_look, window_history
 from elumbra.core.errors import CoreError
 from elumbra.core.inspection import Bears, CallAdvice, Outcome, Told, advise_call
+from elumbra.core.words import counted
 from elumbra.documents.paper import table_pdf
 from elumbra.documents.table_csv import table_csv
 from elumbra.storage import data_files
@@ -244,6 +245,6 @@ def recall_pdf(session: Session, query: LotPaperQuery) -> tuple[str, bytes]:
     """The list to print."""
     found = recall(session, LotQuery(film_id=query.film_id, lot=query.lot))
     cars = len({one.job_id for one in found.rows})
-    told = f"{len(found.rows)} windows on {cars} cars carry film of this lot."
+    told = f"{counted(len(found.rows), 'window')} on {counted(cars, 'car')}: film of this lot."
     title = f"Lot {found.lot}, {found.film}"
     return title, table_pdf(title, told, _COLUMNS, _cells(found), paper=query.paper)

@@ -41,6 +41,7 @@ from elumbra.core.schedule import (
     impossible,
     simulate,
 )
+from elumbra.core.words import counted
 from elumbra.storage.bookings import booked_days
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people
@@ -280,7 +281,7 @@ class _View:
         if out:
             return f"{out} of {len(cars)} cars do not fit"
         if danger:
-            return f"{len(danger)} promise{'s' if len(danger) > 1 else ''} in danger"
+            return f"{counted(len(danger), 'promise')} in danger"
         if self.plan is None:
             return "Nothing left to plan on this day"
         last = max((self.plan.plan.ready[one.id] for one in self.problem.cars), default=0)

@@ -14,6 +14,7 @@ from elumbra.core.inspection import Wording
 from elumbra.core.light import warranty_words
 from elumbra.core.pricing import dollars
 from elumbra.core.units import format_inches
+from elumbra.core.words import counted
 from elumbra.core.work import reason_words
 from elumbra.documents.sheet import Block, Heading, Label, Picture, Rows, Sheet, Signed, Words
 from elumbra.storage.photos import MissingPictureError, content_of, photos_of
@@ -49,7 +50,9 @@ def record_sheet(parts: HandoverParts) -> Sheet:
         for at in parts.filmed
     ]  # fmt: skip
     blocks: list[Block] = [
-        Words(f"{len(parts.filmed)} windows filmed", large=True) if parts.filmed else Words("No film", large=True),
+        Words(f"{counted(len(parts.filmed), 'window')} filmed", large=True)
+        if parts.filmed
+        else Words("No film", large=True),
         Rows(("Window", "Film", "Lot", "Light before", "Light after"), rows, (0.2, 0.26, 0.16, 0.19, 0.19)),
         *_heat(parts),
         Heading("What the law says of each window as it was read"),

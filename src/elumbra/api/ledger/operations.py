@@ -30,6 +30,7 @@ from elumbra.api.ledger.schemas import (
 from elumbra.car import shop_starting_values
 from elumbra.core.bay import PHASE_WORDS, Phase
 from elumbra.core.errors import CoreError
+from elumbra.core.words import counted
 from elumbra.documents.table_csv import table_csv
 from elumbra.storage import clock, data_files, sums
 from elumbra.storage.records import CutMark, CuttingRecord
@@ -263,7 +264,7 @@ def _headline(weeks: Sequence[FilmWeek], redo: RedoOutline) -> str:
     if not used + waste:
         return "No film was cut in these weeks"
     share = _HUNDRED * waste / (used + waste)
-    again = f"; {len(redo.lines)} pieces cut again" if redo.lines else "; nothing cut again"
+    again = f"; {counted(len(redo.lines), 'piece')} cut again" if redo.lines else "; nothing cut again"
     return f"{share:.0f} % of the film cut was waste{again}"
 
 

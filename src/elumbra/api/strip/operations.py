@@ -30,6 +30,7 @@ from elumbra.core.bay import Event, Happened, strip_key
 from elumbra.core.errors import CoreError
 from elumbra.core.law import VerdictWord
 from elumbra.core.removal import Advice, Ranked, Tool, Way
+from elumbra.core.words import counted
 from elumbra.core.work import Window, WindowFacts, bared, comes_off, is_off, stays_overnight, with_consequences
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
@@ -78,7 +79,7 @@ def _headline(told: list[StripWindowOut]) -> str:
     words = (
         f"Old film comes off {len(left)} of {len(told)} windows"
         if len(left) != len(told)
-        else (f"Old film comes off {len(told)} window{'s' if len(told) > 1 else ''}")
+        else (f"Old film comes off {counted(len(told), 'window')}")
     )
     return f"{words}; {unsigned} not signed yet" if unsigned else words
 

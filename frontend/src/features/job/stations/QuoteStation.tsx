@@ -18,21 +18,22 @@ export function QuoteStation({ job }: { job: Job }) {
     ) : (
       <Pending what="the quote" />
     );
-  return <Standing key={found.data.versions[0]?.id ?? "none"} job={job} quote={found.data} />;
+  return <Standing job={job} quote={found.data} />;
 }
 
 type Own = Quote["own_lines"];
 
 function Standing({ job, quote }: { job: Job; quote: Quote }) {
-  const [own, setOwn] = useState<Own>(quote.own_lines);
+  const [typed, setTyped] = useState<Own | null>(null);
+  const own = typed ?? quote.own_lines;
   const changed = quote.accepted !== null && quote.differs.length > 0;
   return (
     <>
       <Answer tone={changed ? "bad" : quote.accepted !== null ? "good" : "open"}>{quote.headline}</Answer>
       <TwoColumns shares="1.25fr 1fr">
-        <Lines quote={quote} own={own} onOwn={setOwn} job={job} />
+        <Lines quote={quote} own={own} onOwn={setTyped} job={job} />
         <Box>
-          <Offer job={job} quote={quote} own={own} onOwn={setOwn} />
+          <Offer job={job} quote={quote} own={own} onOwn={setTyped} />
           <Accept job={job} quote={quote} />
           <Versions quote={quote} />
         </Box>
@@ -105,9 +106,17 @@ function Lines({ job, quote, own, onOwn }: { job: Job; quote: Quote; own: Own; o
   );
 }
 
+interface Typing {
+  job: Job;
+  quote: Quote;
+  own: Own;
+  /** Lines as somebody typed them; none typed any more once they are offered. */
+  onOwn: (own: Own | null) => void;
+}
+
 /** A line of one's own, a note, and the offer: what is offered is never changed, the next one is a version more. */
-function Offer({ job, quote, own, onOwn }: { job: Job; quote: Quote; own: Own; onOwn: (own: Own) => void }) {
-  const offer = useOffer(job.id);
+function Offer({ job, quote, own, onOwn }: Typing) {
+  const offer = useOffer(job);
   const [words, setWords] = useState("");
   const [amount, setAmount] = useState("");
   const [note, setNote] = useState("");
@@ -115,6 +124,10 @@ function Offer({ job, quote, own, onOwn }: { job: Job; quote: Quote; own: Own; o
   const wrong = amount.trim() !== "" && Number.isNaN(value);
   const number = (quote.versions[0]?.number ?? 0) + 1;
   const touched = JSON.stringify(own) !== JSON.stringify(quote.own_lines);
+  const offered = () => {
+    onOwn(null);
+    setNote("");
+  };
   const anything = quote.versions.length === 0 || quote.differs.length > 0 || touched;
   if (quote.lines.length === 0 && own.length === 0) return null;
   return (
@@ -159,7 +172,7 @@ function Offer({ job, quote, own, onOwn }: { job: Job; quote: Quote; own: Own; o
         <Button
           variant="contained"
           disabled={offer.pending || !anything}
-          onClick={() => offer.write({ own_lines: own, note })}
+          onClick={() => offer.write({ own_lines: own, note }, { onSuccess: offered })}
           sx={{ minHeight: 52, mt: 1 }}
         >
           Offer this
