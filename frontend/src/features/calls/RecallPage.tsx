@@ -1,7 +1,7 @@
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
-import { Answer, Empty, ErrorNote, Head, Pending, PickOne } from "../../shared";
+import { Answer, counted, Empty, ErrorNote, Head, Pending, PickOne } from "../../shared";
 import { lotsQuery, recallQuery } from "./api";
 
 /** Every window with film of a lot, with whom to call. */
