@@ -14,7 +14,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { Problem } from "../../api/unwrap";
-import { Answer, ErrorNote, Head, Pending, Row, useNotify } from "../../shared";
+import { Answer, counted, ErrorNote, Head, Pending, Row, useNotify } from "../../shared";
 import { ruleQuery, useConfirm, type Rule, type RuleField } from "./api";
 import { FieldDialog } from "./components/FieldDialog";
 import { decidingFirst } from "./logic/confirm";
@@ -31,18 +31,19 @@ export function ConfirmPage() {
 function Sitting({ rule }: { rule: Rule }) {
   const confirm = useConfirm(rule.code);
   const notify = useNotify();
-  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  // As they stood when they were ticked: nobody confirms what another put there since.
+  const [ticked, setTicked] = useState<ReadonlyMap<string, RuleField>>(new Map());
   const [citation, setCitation] = useState("");
   const [from, setFrom] = useState("");
   const [opened, setOpened] = useState<RuleField | null>(null);
   const rows = decidingFirst(rule.fields);
   const open = rows.filter((field) => field.unconfirmed);
   const fields = confirm.error instanceof Problem ? confirm.error.fields : {};
-  const tick = (path: string, on: boolean) =>
+  const tick = (field: RuleField, on: boolean) =>
     setTicked((before) => {
-      const next = new Set(before);
-      if (on) next.add(path);
-      else next.delete(path);
+      const next = new Map(before);
+      if (on) next.set(field.path, field);
+      else next.delete(field.path);
       return next;
     });
   const send = () =>
@@ -50,19 +51,17 @@ function Sitting({ rule }: { rule: Rule }) {
       {
         citation,
         effective_from: from,
-        fields: rows
-          .filter((field) => ticked.has(field.path))
-          .map((field) => ({
-            field: field.path,
-            value: field.value,
-            replaces: field.source?.word_id ?? null,
-          })),
+        fields: [...ticked.values()].map((field) => ({
+          field: field.path,
+          value: field.value,
+          replaces: field.source?.word_id ?? null,
+        })),
         sure: true,
       },
       {
         onSuccess: () => {
-          notify(`${ticked.size} fields of ${rule.name} are confirmed.`);
-          setTicked(new Set());
+          notify(`${counted(ticked.size, "field")} of ${rule.name} confirmed.`);
+          setTicked((now) => new Map([...now].filter(([path, field]) => ticked.get(path) !== field)));
         },
       },
     );
@@ -86,7 +85,9 @@ function Sitting({ rule }: { rule: Rule }) {
               : "never looked at by this shop"
           }.`}
         >
-          {open.length ? `${rule.name}: ${open.length} fields to confirm` : `${rule.name} is confirmed`}
+          {open.length
+            ? `${rule.name}: ${counted(open.length, "field")} to confirm`
+            : `${rule.name} is confirmed`}
         </Answer>
       </Head>
       {rule.stale && (
@@ -157,7 +158,7 @@ function Sitting({ rule }: { rule: Rule }) {
                 <TableCell>
                   <Checkbox
                     checked={ticked.has(field.path)}
-                    onChange={(_, on) => tick(field.path, on)}
+                    onChange={(_, on) => tick(field, on)}
                     slotProps={{ input: { "aria-label": `${field.label} reads so` } }}
                   />
                 </TableCell>

@@ -1,5 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { linearGrey, showLength, showMoney, showPercent, showPromise, showRoll } from "./format";
+import {
+  counted,
+  linearGrey,
+  showAbout,
+  showLength,
+  showMoney,
+  showPercent,
+  showPromise,
+  showRoll,
+} from "./format";
 
 it("shows lengths in the chosen unit", () => {
   expect(showLength(1000.125, "in")).toBe("39 3/8 in");
@@ -46,4 +55,21 @@ describe("a length along a roll", () => {
   ] as const)("%d mm in %s is %s", (mm, unit, words) => {
     expect(showRoll(mm, unit)).toBe(words);
   });
+});
+
+it("shows what is known roughly without inches of a sixteenth", () => {
+  expect(showAbout(18_288, "in")).toBe("60.0 ft");
+  expect(showAbout(18_288, "mm")).toBe("18.29 m");
+});
+
+it("counts one and several", () => {
+  expect([0, 1, 2].map((number) => counted(number, "window"))).toEqual([
+    "0 windows",
+    "1 window",
+    "2 windows",
+  ]);
+});
+
+it("tells no sum where none was sent", () => {
+  expect(showMoney(null)).toBe("");
 });

@@ -19,12 +19,16 @@ export function showRoll(mm: number, unit: LengthUnit): string {
   return rest === 0 ? `${String(feet)} ft` : `${String(feet)} ft ${formatInches((rest / 16) * 25.4)} in`;
 }
 
+/** A length along a roll that is known roughly. */
+export function showAbout(mm: number, unit: LengthUnit): string {
+  return unit === "in" ? `${(mm / 304.8).toFixed(1)} ft` : `${(mm / 1000).toFixed(2)} m`;
+}
+
 /** A length without its unit. */
 export function showBare(mm: number, unit: LengthUnit): string {
   return unit === "in" ? formatInches(mm) : mm.toFixed(0);
 }
 
-/** Percent with at most one decimal. */
 /** A margin in points; one that rounds to nothing is not called minus nothing. */
 export function pointsWords(points: number): string {
   const rounded = Math.abs(points).toFixed(1);
@@ -32,6 +36,7 @@ export function pointsWords(points: number): string {
   return `${points > 0 ? "+" : "−"}${rounded} points`;
 }
 
+/** Percent with at most one decimal. */
 export function showPercent(percent: number): string {
   return `${percent.toFixed(1).replace(/\.0$/, "")} %`;
 }

@@ -3,7 +3,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
-import { ErrorNote, FieldGrid, Row, Ruled, TextLine, useSettings, withUnit } from "../../../shared";
+import {
+  ErrorNote,
+  FieldGrid,
+  Row,
+  Ruled,
+  showAbout,
+  TextLine,
+  useSettings,
+  withUnit,
+} from "../../../shared";
 import { recountQuery, useFullRoll, useStrikeFullRoll } from "../api";
 
 /** How much is left by a tape round the roll. It proposes; nobody's ledger is written by it. */
@@ -34,7 +43,7 @@ export function Recount({ page }: { page: Schemas["StockPage"] }) {
       {found.data && (
         <Box role="status" sx={{ my: 1 }}>
           <Typography variant="h2" component="p" color={found.data.agrees ? "success.main" : "error.main"}>
-            {(found.data.length_mm / 304.8).toFixed(1)} ft ± {(found.data.pm_mm / 304.8).toFixed(1)} ft
+            {showAbout(found.data.length_mm, unit)} ± {showAbout(found.data.pm_mm, unit)}
           </Typography>
           <Typography>{found.data.words}</Typography>
           <Typography variant="body2" color="text.secondary">
