@@ -30,6 +30,13 @@ const PLACES = [
 
 /** Places of a shop with bays, staff and lots. */
 const NOT_AT_HOME = new Set<string>(["/day", "/calls", "/ledger"]);
+/** Places of money, which refuse who does not see prices. */
+const MONEY = new Set<string>(["/ledger"]);
+
+function placesOf({ home, person }: Session) {
+  const prices = person?.prices ?? false;
+  return PLACES.filter(([to]) => !(home && NOT_AT_HOME.has(to)) && (prices || !MONEY.has(to)));
+}
 
 const LOOK_AGAIN_MS = 1500;
 
@@ -133,7 +140,7 @@ export function Shell() {
             flexGrow: 1,
           }}
         >
-          {PLACES.filter(([to]) => !session.data.home || !NOT_AT_HOME.has(to)).map(([to, words]) => (
+          {placesOf(session.data).map(([to, words]) => (
             <Box
               key={to}
               component={NavLink}

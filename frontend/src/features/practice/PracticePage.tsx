@@ -10,7 +10,6 @@ import {
   PaneShape,
   Pending,
   PractiseButton,
-  Row,
   Ruled,
   TextLine,
   TwoColumns,
@@ -157,7 +156,7 @@ function Today({ home }: { home: Practice }) {
     <Ruled title="Today’s lesson">
       <Typography sx={{ fontWeight: 700 }}>{home.today.title}</Typography>
       {home.learners.length > 0 ? (
-        <Row>
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr auto", gap: 1, my: 1.5 }}>
           <TextLine
             label="A word to the learners"
             value={note}
@@ -171,7 +170,7 @@ function Today({ home }: { home: Practice }) {
               Keep
             </Button>
           )}
-        </Row>
+        </Box>
       ) : (
         home.today.note && <Typography sx={{ mb: 1 }}>{home.today.note}</Typography>
       )}

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import type { Rack } from "../../api/client";
 import { rackQuery } from "../../api/queries";
 import { WORDS } from "../../api/words";
-import { Answer, Empty, ErrorNote, Head, Pending, showLength, useNotify, useSettings } from "../../shared";
+import { Answer, Empty, ErrorNote, Head, Pending, showRoll, useNotify, useSettings } from "../../shared";
 import { useRemoveFilm } from "./api";
 import { FilmDialog } from "./components/FilmDialog";
 
@@ -100,7 +100,7 @@ function FilmRow({ film, onEdit }: { film: FilmItem; onEdit: () => void }) {
       <TableCell align="right">
         {film.shrink_limit_percent === null ? "our starting value" : share(film.shrink_limit_percent)}
       </TableCell>
-      <TableCell align="right">{film.stocked_mm > 0 ? showLength(film.stocked_mm, unit) : "none"}</TableCell>
+      <TableCell align="right">{film.stocked_mm > 0 ? showRoll(film.stocked_mm, unit) : "none"}</TableCell>
       <TableCell align="right" sx={{ whiteSpace: "nowrap" }}>
         <Button size="small" onClick={onEdit} aria-label={`Change ${film.name}`}>
           Change

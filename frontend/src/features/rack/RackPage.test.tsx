@@ -74,6 +74,7 @@ describe("the rack", () => {
     page();
     expect(await screen.findByText("10 ft")).toBeVisible();
     expect(screen.queryByText(/\$/)).toBeNull();
+    expect(screen.queryByRole("link", { name: "To buy, and film used" })).toBeNull();
   });
 
   it("takes a roll off with its version, and puts it back by the next", async () => {

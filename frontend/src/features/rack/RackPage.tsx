@@ -16,6 +16,7 @@ import {
   showMoney,
   showRoll,
   useHome,
+  useSeesPrices,
   useNotify,
   useSettings,
 } from "../../shared";
@@ -29,6 +30,7 @@ type StockItem = Rack["stock"][number];
 export function RackPage() {
   const rack = useQuery(rackQuery());
   const becomes = useQuery(offcutsQuery());
+  const prices = useSeesPrices();
   const [edited, setEdited] = useState<StockItem | "new" | null>(null);
   if (rack.isPending) return <Pending what="the rack" />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
@@ -49,9 +51,11 @@ export function RackPage() {
             >
               Put film on the rack
             </Button>
-            <Button component={Link} to="/rack/film">
-              To buy, and film used
-            </Button>
+            {prices && (
+              <Button component={Link} to="/rack/film">
+                To buy, and film used
+              </Button>
+            )}
             <FindByCode />
             <Button
               component="a"

@@ -2,11 +2,15 @@ import { Box } from "@mui/material";
 import { Link } from "react-router";
 import type { Job } from "../../../api/client";
 import { WORDS } from "../../../api/words";
+import { useSeesPrices } from "../../../shared";
 import { stationMark } from "./Band";
 
 export const STATIONS = Object.entries(WORDS.Station);
 
-/** The stations below the band, the sidings dashed; what old film needs stands there only where there is some. */
+/**
+ * The stations below the band, the sidings dashed. What old film needs stands there only where there is some, and the
+ * quote for who sees prices.
+ */
 export function StationLine({
   job,
   station,
@@ -18,6 +22,7 @@ export function StationLine({
   search: string;
   children: React.ReactNode;
 }) {
+  const prices = useSeesPrices();
   return (
     <Box
       component="nav"
@@ -37,6 +42,7 @@ export function StationLine({
         const siding = name === "strip_off" || name === "quote";
         if (name === "strip_off" && !here && !job.windows.some((one) => one.ticks.strip_off !== null))
           return null;
+        if (name === "quote" && !here && !prices) return null;
         return (
           <Box
             key={name}
