@@ -92,7 +92,7 @@ function LessonRow({ lesson }: { lesson: Lesson }) {
   const xs = lesson.outline.map(([x = 0]) => x);
   const ys = lesson.outline.map(([, y = 0]) => y);
   const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = WIDE / 1500;
+  const scale = WIDE / 1600;
   const done = lesson.mine.passes > 0;
   return (
     <Box
