@@ -69,7 +69,11 @@ export function Shell() {
     [navigate],
   );
   useHotkeys(keys);
-  useTravelling(session.data?.person ?? null);
+  const person = session.data?.person ?? null;
+  useTravelling(person);
+  useEffect(() => {
+    if (person) void import("../features/job").then(({ sitDown }) => sitDown(person));
+  }, [person]);
   if (session.isPending || session.isError || !session.data.person)
     return (
       <>

@@ -28,11 +28,11 @@ export function useBay(job: Job) {
   const client = useQueryClient();
   const person = useQuery(sessionQuery()).data?.person?.name ?? "";
   const query = useQuery({ ...bayQuery(job.id, job.input_hash, unit), refetchInterval: FOLLOW_MS });
-  const queue = queueOf(job.id, () => unit);
+  const queue = queueOf(job.id);
   const pending = usePending(queue);
   const [told, setTold] = useState<readonly string[]>([]);
   useEffect(() => {
-    queue.answerTo((bay) => {
+    queue.answerTo(unit, (bay) => {
       const { queryKey } = bayQuery(job.id, job.input_hash, unit);
       stands(client, queryKey, bay);
       if (bay.told.length) setTold(bay.told);

@@ -1,1 +1,2 @@
+export { sitDown } from "./bayQueue";
 export { JobPage } from "./JobPage";

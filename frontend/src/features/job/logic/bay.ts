@@ -5,6 +5,10 @@ export type Run = Schemas["RunOut"];
 export type Step = Schemas["StepOut"];
 export type Block = Schemas["BlockOut"];
 export type BayEvent = Schemas["EventIn"];
+/** Under whose name something happened. */
+export type Hand = Pick<Schemas["SeatedOut"], "id" | "name">;
+/** What happened on this screen and is not with the server yet. */
+export type KeptEvent = BayEvent & { by?: Hand };
 
 /** One screen of a run: a step by itself, or the plain steps of a phase together. */
 export interface Card {
@@ -71,20 +75,21 @@ const belongsTo = (event: BayEvent, run: Run): boolean => {
 };
 
 /** The work with what this screen did and could not send yet. */
-export function withPending(bay: Bay, pending: readonly BayEvent[], person: string): Bay {
+export function withPending(bay: Bay, pending: readonly KeptEvent[], person: string): Bay {
   if (pending.length === 0) return bay;
   return { ...bay, runs: bay.runs.map((run) => runWith(run, pending, person)) };
 }
 
-function runWith(run: Run, pending: readonly BayEvent[], person: string): Run {
+function runWith(run: Run, pending: readonly KeptEvent[], person: string): Run {
   const own = pending.filter((event) => belongsTo(event, run) || event.kind === "undo");
   if (own.length === 0) return run;
   const undone = new Set(own.filter((event) => event.kind === "undo").map((event) => event.event));
-  const ticks = new Map<string, { id: string; at: string }>();
+  const ticks = new Map<string, { id: string; at: string; person: string }>();
   for (const event of own)
     if (event.kind === "tick" && !undone.has(event.id))
       for (const key of event.steps ?? [])
-        if (!ticks.has(key)) ticks.set(key, { id: event.id, at: event.happened_at });
+        if (!ticks.has(key))
+          ticks.set(key, { id: event.id, at: event.happened_at, person: event.by?.name ?? person });
   const steps = run.steps.map((step) => {
     const taken = step.done !== null && undone.has(step.done.event_id);
     const tick = ticks.get(step.key);
@@ -92,7 +97,7 @@ function runWith(run: Run, pending: readonly BayEvent[], person: string): Run {
     if (done === null && tick)
       return {
         ...step,
-        done: { event_id: tick.id, at: tick.at, person, also: [], already: false },
+        done: { event_id: tick.id, at: tick.at, person: tick.person, also: [], already: false },
       };
     return { ...step, done };
   });
