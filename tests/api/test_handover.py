@@ -297,6 +297,30 @@ def test_a_quote_has_versions_and_says_what_changed(desk: Desk) -> None:
     assert [one["status"] for one in second["versions"]] == ["offered", "replaced"]
 
 
+@pytest.mark.parametrize("size", ["letter", "a4"])
+def test_a_quote_on_paper_adds_up_and_keeps_what_it_offered(desk: Desk, size: str) -> None:
+    named(desk)
+    job = opened(desk)
+    first = offered(desk, job, own_lines=[{"words": "courtesy", "dollars": -5}], note="until Friday")["versions"][0]
+    offered(desk, job, own_lines=[{"words": "courtesy", "dollars": -20}])
+    response = desk.call("GET", f"/quotes/{first['id']}/paper.pdf?paper={size}")
+    pdf = PdfReader(io.BytesIO(response.data))
+    told = text_of(pdf)
+    sums = [round(100 * one["dollars"]) for one in first["lines"]]
+    assert sum(sums) == round(100 * first["total"])
+    for words in (
+        "Quote 1001-1",
+        "Larch Street Film",
+        "courtesy",
+        "-$5.00",
+        "until Friday",
+        f"${first['total']:,.2f} for this",
+    ):
+        assert words in told
+    assert "-$20.00" not in told, "a version on paper is as it was offered"
+    assert float(pdf.pages[0].mediabox.width) == pytest.approx({"letter": 612, "a4": 595}[size], abs=1)
+
+
 def test_the_accepted_quote_is_the_order_and_a_later_wish_is_priced(desk: Desk) -> None:
     job = opened(desk, "Tansy hatch, rears 20")
     offered(desk, job)
@@ -358,6 +382,21 @@ def test_a_customer_is_found_by_anything_and_keeps_cars_and_jobs(desk: Desk) -> 
     )
     assert again["customer"]["id"] == found["customer"]["id"]
     assert opened(desk)["customer"] == "R. Alder-Holm"
+
+
+def test_a_customers_new_name_goes_to_his_jobs(desk: Desk) -> None:
+    job = opened(desk)
+    who = owned(desk, job, name="Renée Alder")["customer"]["id"]
+    card = desk.get(f"/customers/{who}")
+    after = desk.do(
+        "PATCH", f"/customers/{who}", {"version": card["version"], "name": "Renée Holm", "note": "calls back"}
+    )
+    assert (after["name"], after["phone"], after["note"]) == ("Renée Holm", "(555) 014-2", "calls back")
+    assert opened(desk)["customer"] == "Renée Holm"
+    assert desk.get("/customers?search=holm")["customers"]
+    assert not desk.get("/customers?search=alder")["customers"]
+    stale = desk.do("PATCH", f"/customers/{who}", {"version": card["version"], "name": "Somebody"}, status=409)
+    assert stale["code"] == "stale_version"
 
 
 def test_two_records_of_one_person_become_one(desk: Desk) -> None:

@@ -308,3 +308,22 @@ def test_a_stuck_or_changed_pane_breaks_nothing(desk: Desk) -> None:
     flaw(desk, job, label="Back glass", kind="haze", x=0.7, y=0.7)
     patch(desk, window_of(job, "Back glass"), readings={"top": read("30")})
     assert newest(look(desk, job), "Back glass")["zone"] in ("view", "edge", "hidden")
+
+
+def test_a_flaw_is_corrected_where_it_was_put_wrong(desk: Desk) -> None:
+    job = opened(desk)
+    one = newest(flaw(desk, job, kind="dots", size="1/8", count=3))
+    after = newest(
+        desk.do("PATCH", f"/flaws/{one['id']}", {"version": one["version"], "kind": "crease", "size": "1/2"})
+    )
+    assert (after["kind"], after["count"]) == ("crease", 3)
+    assert after["size_mm"] == pytest.approx(12.7)
+    assert after["decision"] == "redo", "what follows is worked out anew"
+    moved = newest(
+        desk.do("PATCH", f"/flaws/{one['id']}", {"version": after["version"], **beside(job, "Driver front")})
+    )
+    assert (one["zone"], moved["zone"]) == ("view", "edge")
+    body = {"version": moved["version"]}
+    assert desk.do("PATCH", f"/flaws/{one['id']}", body | {"size": "big"}, status=422)["fields"]
+    assert desk.do("PATCH", f"/flaws/{one['id']}", body | {"kind": "dragon"}, status=422)
+    assert desk.do("PATCH", f"/flaws/{one['id']}", {"version": 1, "count": 2}, status=409)["code"] == "stale_version"

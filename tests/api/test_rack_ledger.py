@@ -323,3 +323,35 @@ def test_an_offcut_says_which_booked_windows_strips_and_quarters_it_can_become(d
     # 12 1/2 × 48 1/4 in: four quarters of 12 × 16 do not fit, three do.
     assert {"words": "3 quarter windows", "job_id": None} in told["could_become"]
     assert told["old"] is False
+
+
+def test_a_tape_round_a_roll_proposes_and_writes_nothing(desk: Desk) -> None:
+    """Film of 0.1 mm on a core of 9 1/2 in: girth² = core² + 4π · 0.1 mm · length."""
+    desk.do("POST", "/stock", ROLL, status=201)
+    roll = item(desk, "K50-36")
+    core = 9.5 * 25.4
+
+    def girth(feet: float) -> str:
+        return f"{(core**2 + 4 * pi * 0.1 * feet * 304.8) ** 0.5:.3f} mm"
+
+    path = f"/stock/{roll['id']}/recount"
+    unknown = desk.do("GET", f"{path}?girth={girth(80.5)}&core=9 1/2", status=422)
+    assert "full roll" in unknown["message"]
+    said = desk.do("GET", f"{path}?girth=round&core=9 1/2", status=422)
+    assert list(said["fields"]) == ["girth"]
+    film = f"/films/{roll['film_id']}/full-rolls"
+    desk.do("POST", film, {"girth": girth(100), "core": "9 1/2", "length": "100 ft"}, status=201)
+    same = desk.get(f"{path}?girth={girth(80.5)}&core=9 1/2")
+    assert same["length_mm"] == pytest.approx(80.5 * 304.8, rel=1e-3)
+    assert same["thickness_mm"] == pytest.approx(0.1, rel=1e-3)
+    assert (same["agrees"], same["proposed"], same["rolls"]) == (True, None, 1)
+    less = desk.get(f"{path}?girth={girth(40)}&core=9 1/2")
+    assert not less["agrees"]
+    assert "That cannot both be" in less["words"]
+    assert item(desk, "K50-36")["length_left_mm"] == roll["length_left_mm"], "nothing was written"
+    (known,) = page(desk, "K50-36")["full_rolls"]
+    desk.do("POST", f"/full-rolls/{known['id']}/remove", {"version": known["version"]})
+    desk.do("GET", f"{path}?girth={girth(40)}&core=9 1/2", status=422)
+    offcut = next(one for one in desk.get("/rack")["stock"] if one["kind"] == "offcut")
+    flat = desk.do("GET", f"/stock/{offcut['id']}/recount?girth=30&core=9", status=422)
+    assert "is no roll" in flat["message"]

@@ -372,3 +372,14 @@ def test_counter_staff_look_but_do_not_change_the_shelf(desk_of: Any) -> None:
     sol.do("PATCH", f"/shelf/cars/{car['id']}", {"version": car["version"], "name": "X"}, status=403)
     sol.do("POST", f"/shelf/cars/{car['id']}/remove", {"version": car["version"]}, status=403)
     sol.do("POST", "/shelf/import", data=b"{}", status=403)
+
+
+def test_a_car_of_the_shelf_is_renamed_and_found_by_its_new_name(desk: Desk) -> None:
+    car = keep(desk)
+    after = desk.do(
+        "PATCH", f"/shelf/cars/{car['id']}", {"version": car["version"], "name": "Thistle Nine", "trim": "lift"}
+    )
+    assert (after["name"], after["trim"], after["years"]) == ("Thistle Nine", "lift", car["years"])
+    assert [one["id"] for one in cars(desk, "thistle")["cars"]] == [car["id"]]
+    body = {"version": after["version"], "name": None}
+    assert "needs a name" in desk.do("PATCH", f"/shelf/cars/{car['id']}", body, status=422)["message"]
