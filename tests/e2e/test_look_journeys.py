@@ -258,7 +258,7 @@ def test_a_lot_is_recalled(page: Page) -> None:
 def test_the_ledger_says_something_in_every_part(page: Page) -> None:
     origin = "/".join(page.url.split("/")[:3])
     page.goto(f"{origin}/ledger")
-    expect(answer(page)).to_contain_text("of the film cut was waste; 1 pieces cut again")
+    expect(answer(page)).to_contain_text("of the film cut was waste; 1 piece cut again")
     for part in ("Waste", "Yield", "Redo", "Readings", "Money", "Film"):
         page.get_by_role("group", name="Part of the ledger").get_by_role("button", name=part).click()
         expect(page.locator("svg").filter(has=page.locator("rect, circle, path")).first).to_be_visible()

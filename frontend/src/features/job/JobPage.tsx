@@ -41,7 +41,10 @@ const StripStation = lazy(async () => ({ default: (await import("./stations/Stri
 /** Keys: a number each, a sign for each siding. */
 const KEYS = STATIONS.map(([name]) => [stationMark(name).toLowerCase(), name] as const);
 
-/** One car: its glass on top, the stations below, the panel of the station for the picked window. */
+/**
+ * One car: its glass on top, the stations below, the panel of the station for the picked window. Another car begins
+ * anew: what was being typed on this one is not carried over.
+ */
 export function JobPage() {
   const { jobId = "", station = "survey" } = useParams();
   const job = useQuery(jobQuery(jobId));
@@ -60,7 +63,7 @@ export function JobPage() {
     <>
       <Following jobId={jobId} />
       <ConflictDialog names={Object.fromEntries(job.data.films.map((film) => [film.id, film.name]))} />
-      <OpenJob job={job.data} station={station} />
+      <OpenJob key={jobId} job={job.data} station={station} />
     </>
   );
 }

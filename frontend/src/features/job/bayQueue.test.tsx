@@ -150,7 +150,7 @@ describe("what happened in the bay, on its way to the server", () => {
     await after(3000);
     expect(sent).toContainEqual(["hers"]);
     expect(sent.flat()).not.toContain("his");
-    expect(queue.problem).toMatch(/under the name of Tobi Lund waits in this browser/);
+    expect(queue.problem).toMatch(/^1 thing done under the name of Tobi Lund: kept in this browser/);
     sitDown({ id: "tobi", name: "Tobi Lund" });
     await after(0);
     expect(sent).toContainEqual(["his"]);

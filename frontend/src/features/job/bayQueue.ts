@@ -160,9 +160,7 @@ function asHappened(kept: KeptEvent): BayEvent {
 
 function waitsFor(events: readonly KeptEvent[]): string {
   const names = [...new Set(events.map((one) => one.by?.name))].join(" and ");
-  return `${counted(events.length, "thing")} that happened under the name of ${names} ${
-    events.length === 1 ? "waits" : "wait"
-  } in this browser, until ${names} signs in here.`;
+  return `${counted(events.length, "thing")} done under the name of ${names}: kept in this browser, sent when that person signs in here.`;
 }
 
 export function usePending(queue: Queue): readonly KeptEvent[] {

@@ -11,7 +11,6 @@ from types import MappingProxyType
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
-from elumbra.api.base.roles import sees_prices
 from elumbra.api.car_view.letterhead import LETTERHEAD
 from elumbra.api.handover import sheets
 from elumbra.api.handover.parts import (
@@ -80,7 +79,7 @@ def handover(session: Session, job_id: str, *, person: PersonRecord) -> Handover
     CoreError
         It cannot be put together.
     """
-    parts = load_handover(session, job_id, prices=sees_prices(person.role, person.facts))
+    parts = load_handover(session, job_id, person)
     job = parts.look.parts.job
     held = _held(parts)
     ticks = parts.look.bay.runs.progress
@@ -158,7 +157,7 @@ def paper(session: Session, job_id: str, name: PaperName, size: Paper, *, person
     ApiError
         Facts are missing: which, and where to give them.
     """
-    parts = load_handover(session, job_id, prices=sees_prices(person.role, person.facts))
+    parts = load_handover(session, job_id, person)
     title = f"{parts.owner.job.number} {_title(name)}"
     if name is PaperName.SET:
         return title, sheets_pdf(_ready(parts), parts.head, title=f"{title}, {parts.owner.vehicle}", paper=size)
@@ -179,7 +178,7 @@ def _ready(parts: HandoverParts) -> list[Sheet]:
 
 def customer_file(session: Session, job_id: str, *, person: PersonRecord) -> tuple[str, bytes]:
     """Everything for the customer in one file that needs nothing else: a name, and the HTML."""
-    parts = load_handover(session, job_id, prices=sees_prices(person.role, person.facts))
+    parts = load_handover(session, job_id, person)
     ready = _ready(parts)
     title = f"{parts.owner.job.number} {parts.owner.vehicle}"
     pdf = sheets_pdf(ready, parts.head, title=title)
@@ -195,7 +194,7 @@ def check(session: Session, job_id: str, body: CheckBody, *, person: PersonRecor
     CoreError
         There is no such line.
     """
-    parts = load_handover(session, job_id, prices=sees_prices(person.role, person.facts))
+    parts = load_handover(session, job_id, person)
     if (body.run, body.key) not in {(run, step.key) for run, step in parts.checklist()}:
         raise CoreError("This line is not on the checklist any more. Look again.", fields={"key": "Gone."})
     value = {"steps": [body.key], "level": "step", **({"run": "end"} if body.run == END else {})}
@@ -220,7 +219,7 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
     StaleWriteError
         Somebody changed the job meanwhile: two sign at once.
     """
-    parts = load_handover(session, job_id, prices=sees_prices(person.role, person.facts))
+    parts = load_handover(session, job_id, person)
     job = parts.look.parts.job
     if job.handed_over_on and job.version == body.version:
         raise CoreError(f"This car was handed over on {job.handed_over_on} already.", fields={"version": "Gone."})

@@ -9,6 +9,7 @@ from functools import cached_property
 
 from sqlalchemy.orm import Session
 
+from elumbra.api.base.roles import sees_prices
 from elumbra.api.car_view.letterhead import NOBODY, letterhead
 from elumbra.api.car_view.view import load_car
 from elumbra.car import CarLook, LookedAt, Quoted, load_look, load_quote
@@ -20,6 +21,7 @@ from elumbra.documents.sheet import Letterhead
 from elumbra.storage import clock
 from elumbra.storage.finding import FoundJob, owner_of
 from elumbra.storage.kept import SignatureRecord, signatures_of
+from elumbra.storage.records import PersonRecord
 
 
 @dataclass(frozen=True)
@@ -41,7 +43,7 @@ class HandoverParts:
     owner: FoundJob
     head: Letterhead
     signatures: Sequence[SignatureRecord]
-    prices: bool  # whether they are for somebody who sees prices
+    prices: bool  # whether who asks sees them
 
     @property
     def filmed(self) -> list[LookedAt]:
@@ -124,8 +126,8 @@ class HandoverParts:
         return found
 
 
-def load_handover(session: Session, job_id: str, *, prices: bool) -> HandoverParts:
-    """A job about to be handed over.
+def load_handover(session: Session, job_id: str, person: PersonRecord) -> HandoverParts:
+    """A job about to be handed over, for who asks.
 
     Raises
     ------
@@ -138,7 +140,7 @@ def load_handover(session: Session, job_id: str, *, prices: bool) -> HandoverPar
     assert owner is not None
     return HandoverParts(
         session, look, load_quote(session, car, parts), owner, letterhead(session), signatures_of(session, job_id),
-        prices=prices,
+        prices=sees_prices(person.role, person.facts),
     )  # fmt: skip
 
 
