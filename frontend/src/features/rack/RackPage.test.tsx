@@ -2,36 +2,11 @@ import { screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Rack, Schemas } from "../../api/client";
 import { LEAD, refused, session, shown, type Answers } from "../../test/shown";
+import { item, type Item } from "../../test/stock";
 import { RackPage } from "./RackPage";
 import { StockPage } from "./StockPage";
 
-type Item = Rack["stock"][number];
 const film = (id: string, name: string) => ({ id, name }) as Rack["films"][number];
-const item = (id: string, label: string, more: Partial<Item> = {}): Item => ({
-  id,
-  film_id: "f1",
-  kind: "roll",
-  label,
-  width: "60 in",
-  width_mm: 1524,
-  full_length: "100 ft",
-  full_length_mm: 30480,
-  length_left: "61 ft",
-  length_left_mm: 18592.8,
-  held_mm: 0,
-  free_mm: 18592.8,
-  price: 300,
-  price_per_m2: 6.46,
-  lot: "H-77",
-  liner: "unknown",
-  place: "top",
-  received_on: "2026-03-01",
-  opened_on: null,
-  slittable: true,
-  code: "S1",
-  version: 8,
-  ...more,
-});
 const rack = (...stock: Item[]): Rack => ({ films: [film("f1", "Harbor 15")], stock, unreadable: [] });
 
 describe("the rack", () => {

@@ -2,33 +2,11 @@ import { screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Rack } from "../../../api/client";
 import { LEAD, refused, session, shown, type Answers } from "../../../test/shown";
+import { item, type Item } from "../../../test/stock";
 import { StockDialog } from "./StockDialog";
 
 const film = (id: string, name: string) => ({ id, name }) as Rack["films"][number];
-const roll: Rack["stock"][number] = {
-  id: "s1",
-  film_id: "f2",
-  kind: "roll",
-  label: "Harbor A",
-  width: "60 in",
-  width_mm: 1524,
-  full_length: "100 ft",
-  full_length_mm: 30480,
-  length_left: "61 ft",
-  length_left_mm: 18592.8,
-  held_mm: 0,
-  free_mm: 18592.8,
-  price: 300,
-  price_per_m2: 6.46,
-  lot: "H-77",
-  liner: "unknown",
-  place: "top",
-  received_on: "2026-03-01",
-  opened_on: null,
-  slittable: true,
-  code: "S1",
-  version: 8,
-};
+const roll = item("s1", "Harbor A", { film_id: "f2" });
 const rack: Rack = { films: [film("f1", "Dusk 35"), film("f2", "Harbor 15")], stock: [roll], unreadable: [] };
 
 describe("film put on the rack", () => {
@@ -38,8 +16,8 @@ describe("film put on the rack", () => {
     answers = { "GET /api/session": session() };
     closed = vi.fn<() => void>();
   });
-  const dialog = (item: Rack["stock"][number] | null = null) =>
-    shown(<StockDialog rack={rack} item={item} onClose={closed} />, answers);
+  const dialog = (known: Item | null = null) =>
+    shown(<StockDialog rack={rack} item={known} onClose={closed} />, answers);
 
   it("begins with what is customary for its kind", async () => {
     const { user } = dialog();
