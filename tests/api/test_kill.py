@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+import json
 import multiprocessing
 import os
 import random
 import signal
+import threading
+import urllib.request
 from collections.abc import Callable
+from contextlib import suppress
+from http.client import HTTPException
 from multiprocessing.connection import Connection
 from pathlib import Path
 from shutil import copy
+from uuid import uuid4
 
 from sqlalchemy import text
 
 from elumbra.api.app import AppConfig, make_app
+from elumbra.cli import DATABASE
 from elumbra.demo import demo_password
 from elumbra.storage import doors, ledger
 from elumbra.storage.database import Database
@@ -24,6 +31,7 @@ from tests.api.conftest import Desk, StandInTasks
 from tests.api.test_jobs import opened
 from tests.api.test_knife import cut, planned
 from tests.api.test_rack_and_layouts import ROLL
+from tests.e2e.server import running_demo
 
 KILLS = 20
 
@@ -104,6 +112,55 @@ def test_twenty_hard_kills_lose_nothing_and_double_nothing(tmp_path: Path) -> No
     assert answered - set(found) == set(), "lost"
     assert {label for label, count in found.items() if count > 1} == set(), "doubled"
     assert set(found) <= sent
+
+
+# --- the real server, over the network --------------------------------------------------------------------------------
+
+
+class Counter:
+    """Somebody at the counter of a running server: signs in and takes in jobs until it answers no more."""
+
+    def __init__(self, address: str) -> None:
+        self._address = address
+        self._opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
+        self.answered: list[str] = []
+        self._post("/session", {"person_id": "ines", "password": demo_password("ines")}, uuid4().hex)
+
+    def _post(self, path: str, body: object, write_id: str) -> None:
+        headers = {"Content-Type": "application/json", "X-Write-Id": write_id}
+        request = urllib.request.Request(f"{self._address}/api{path}", json.dumps(body).encode(), headers)
+        with self._opener.open(request, timeout=60) as answer:
+            assert answer.status in (200, 201)
+
+    def take_in_jobs(self) -> None:
+        with suppress(OSError, HTTPException):
+            while True:
+                label = uuid4().hex
+                self._post("/jobs", {"vehicle_label": label, "body": "sedan", "states": ["TX"]}, label)
+                self.answered.append(label)
+
+
+def test_a_server_killed_hard_while_it_writes_starts_again_with_all_that_it_answered(tmp_path: Path) -> None:
+    """The real server with three desks writing at once: killed, its lock is free and its data whole, twice."""
+    prepared(tmp_path / DATABASE)
+    answered: list[str] = []
+    for wanted in (5, 9):
+        with running_demo(tmp_path, command="serve", kill=True) as address:
+            desks = [Counter(address) for _ in range(3)]
+            threads = [threading.Thread(target=desk.take_in_jobs) for desk in desks]
+            for thread in threads:
+                thread.start()
+            while sum(len(desk.answered) for desk in desks) < wanted:
+                assert any(thread.is_alive() for thread in threads), "the server answers no more"
+                threads[0].join(0.01)
+        for thread in threads:
+            thread.join()
+        answered += [label for desk in desks for label in desk.answered]
+    found = counted(tmp_path / DATABASE)
+    assert len(answered) >= 14
+    assert set(answered) <= set(found), "lost"
+    assert set(found.values()) == {1}, "doubled"
+    assert len(found) <= len(answered) + 2 * 3, "at most one a desk was under way"
 
 
 # --- the ledger ----------------------------------------------------------------------------------------------------------

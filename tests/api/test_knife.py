@@ -5,7 +5,6 @@ from typing import Any
 
 import pytest
 
-from elumbra.core.cut import book
 from elumbra.storage import ledger
 from elumbra.storage.database import Database
 from elumbra.storage.ledger import counts
@@ -187,25 +186,6 @@ def test_another_film_on_a_cut_window_is_cut_and_the_old_one_stays_on_record(liv
     window = window_of(changed, "Driver rear")
     assert (window["cut"]["film_id"], window["cut"]["standing"]) == ("harbor15", False)
     assert changed["readiness"] == "1 window ready; 4 already cut"
-
-
-@pytest.mark.parametrize(
-    ("taken", "used", "kept", "shares"),
-    [(1000, 0.5, 0.25, (500, 250, 250)), (3, 0.34, 0.33, (1, 1, 1)), (1, 0.5, 0.5, (0, 0, 1)), (7, 1.0, 0.0, (7, 0, 0)),
-     (0, 0.0, 0.0, (0, 0, 0))],
-)  # fmt: skip
-def test_every_count_taken_is_used_kept_or_waste(
-    taken: int, used: float, kept: float, shares: tuple[int, int, int]
-) -> None:
-    area = taken / 80 * 500.0
-    found = book(taken=taken, width=500.0, used_area=used * area, kept_area=kept * area)
-    assert (found.used, found.kept, found.waste) == shares
-    assert found.taken == taken
-
-
-def test_more_than_was_taken_cannot_be_used() -> None:
-    with pytest.raises(ValueError, match="cannot come out of"):
-        book(taken=80, width=100.0, used_area=150.0, kept_area=0.0)
 
 
 # ---- the rack

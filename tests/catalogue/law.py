@@ -168,7 +168,8 @@ def _other_panes(which: str, rest: list[str], found: Situation) -> None:
             continue
         passed = None if rest[0] == "?" else light(float(rest[0]))
         kind = rest[1] if len(rest) > 1 else "bare"
-        factory = {"factory": True, "filmed": False, "bare": None if passed and passed.vlt < 0.5 else False}[kind]
+        dark = None if passed and passed.vlt < 0.5 else False
+        factory = {"factory": True, "filmed": "factory" in rest, "bare": dark}[kind]
         found.others[position] = PaneFacts(
             position, film() if kind == "filmed" else None, passed, light(78) if kind == "filmed" else passed,
             id=position.value, label=position.value, factory_glass=factory,

@@ -359,8 +359,9 @@ def test_each_way_of_telling() -> None:
     assert {name for name in no if found[name] is not Told.NO} == set()
     assert told(replace(record, day_said=False))["cold"] is Told.UNKNOWN
     assert told(replace(record, events=[*events, wrong, back]))["touched_panel"] is Told.NO
-    paused = told(replace(record, events=[*events, pause]))["paused_wet"]
-    assert paused in (Told.YES, Told.NO)
+    assert told(replace(record, events=[*events, pause]))["paused_wet"] is Told.YES
+    outside = replace(pause, at=0.0)
+    assert told(replace(record, events=[*events, outside]))["paused_wet"] is Told.NO
     assert told(replace(record, days=400.0))["years"] is Told.YES
 
 
@@ -372,6 +373,38 @@ def test_two_people_and_long_minutes_are_seen_between_rinse_and_press() -> None:
     slow = [replace(one, at=1000.0 + 600 * i) for i, one in enumerate(events)]
     progress = progress_of(STEPS, whole.run, slow, figures=_Figures())
     assert told(RunRecord(progress=progress, events=slow))["waited"] is Told.YES
+
+
+def frameless_run(*steps: tuple[str, float]) -> RunRecord:
+    """A frameless door on which only these steps were ticked, at these times."""
+    situation = blank_situation(STEPS, Hands()) | {
+        "part": "window", "kind": "frameless_door", "glass": "tempered", "covers": "full", "method": "bulk",
+    }  # fmt: skip
+    run = make_run(STEPS, situation, _Figures())
+    keys = {one.step.id: one.key for one in run.steps}
+    events = [
+        Event(f"e{i}", Happened.TICK, at, "p", "P", "w", {"steps": [keys[step]], "level": "step"})
+        for i, (step, at) in enumerate(steps)
+    ]
+    return RunRecord(progress=progress_of(STEPS, run, events, figures=_Figures()), events=events)
+
+
+@pytest.mark.parametrize(
+    ("steps", "said"),
+    [
+        # Any heat before the last stroke pressed on water that was still there; heat after it did not.
+        ([("frameless_heat", 10.0), ("door_press_sides", 20.0)], Told.YES),
+        ([("door_press_sides", 10.0), ("frameless_heat", 20.0)], Told.NO),
+        ([("frameless_heat", 10.0), ("door_press_sides", 20.0), ("frameless_foot_heat", 30.0)], Told.YES),
+        ([("door_press_sides", 20.0), ("frameless_heat", 30.0), ("frameless_foot_heat", 40.0)], Told.NO),
+        ([("frameless_heat", 20.0), ("door_press_sides", 20.0)], Told.NO),
+        ([("frameless_heat", 10.0)], Told.UNKNOWN),
+        ([("door_press_sides", 10.0)], Told.UNKNOWN),
+        ([], Told.UNKNOWN),
+    ],
+)
+def test_the_order_of_two_steps_speaks(steps: list[tuple[str, float]], said: Told) -> None:
+    assert told(frameless_run(*steps))["heat_on_wet"] is said
 
 
 # --- the reading and the papers

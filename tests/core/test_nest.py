@@ -12,7 +12,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elumbra.core.errors import LayoutError
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.nest import (
     Blank,
@@ -27,7 +26,6 @@ from elumbra.core.nest import (
     TurnOption,
     by_id,
     check_layout,
-    cuttable,
     film_bounds,
     plan_cuts,
     score,
@@ -361,119 +359,6 @@ def test_large_jobs_end_with_best_found_and_repeat() -> None:
     assert plans[0].gap >= 0
 
 
-# --- the checker -----------------------------------------------------------------------
-
-PIN = [
-    Placed("a", Turn.UPRIGHT, 0, 0, 60, 40, False),
-    Placed("b", Turn.UPRIGHT, 60, 0, 40, 60, False),
-    Placed("c", Turn.UPRIGHT, 40, 60, 60, 40, False),
-    Placed("d", Turn.UPRIGHT, 0, 40, 40, 60, False),
-]
-
-
-def test_a_pinwheel_does_not_overlap_and_cannot_be_cut() -> None:
-    assert not cuttable(PIN, stages=9)
-    assert cuttable(PIN[:1], stages=0)
-
-
-def test_four_stages_are_not_three() -> None:
-    nested = [
-        Placed("a", Turn.UPRIGHT, 0, 0, 100, 50, False),
-        Placed("b", Turn.UPRIGHT, 0, 50, 50, 50, False),
-        Placed("c", Turn.UPRIGHT, 50, 50, 50, 25, False),
-        Placed("d", Turn.UPRIGHT, 50, 75, 50, 25, False),
-    ]
-    assert not cuttable(nested, stages=3)
-    assert cuttable(nested, stages=4)
-
-
-def good_layout() -> tuple[Layout, dict[str, Blank], dict[str, Stock]]:
-    blanks = [blank("a", 20, 20, turns=False), blank("b", 20, 15, turns=False)]
-    lanes = (
-        Lane(0, 20 * INCH, (Placed("a", Turn.UPRIGHT, 0, 0, 20 * INCH, 20 * INCH, True),)),
-        Lane(20 * INCH, 20 * INCH, (Placed("b", Turn.UPRIGHT, 0, 20 * INCH, 20 * INCH, 15 * INCH, False),)),
-    )
-    return Layout((Section("r40", 0, 20 * INCH, lanes),)), by_id(blanks), {"r40": roll("r40", 40)}
-
-
-def moved(name: str, **over: object) -> Layout:
-    layout, _, _ = good_layout()
-    section = layout.sections[0]
-    lanes = tuple(
-        Lane(
-            lane.y,
-            lane.width,
-            tuple(Placed(**(vars(item) | over)) if item.blank_id == name else item for item in lane.placed),
-        )
-        for lane in section.lanes
-    )
-    return Layout((Section(section.stock_id, section.x, section.length, lanes),))
-
-
-@pytest.mark.parametrize(
-    ("layout", "where", "says"),
-    [
-        (moved("b", y=10 * INCH), "b", "Overlaps"),
-        (moved("b", y=30 * INCH), "b", "Lies outside r40"),
-        (moved("b", turn=Turn.SIDEWAYS), "b", "May not be turned by 90 degrees"),
-        (moved("b", across=14 * INCH), "b", "another size"),
-        (moved("b", on_factory_edge=True), "b", "factory edge and does not"),
-        (moved("b", blank_id="a"), "b", "Stands 0 times"),
-        (moved("b", blank_id="x"), "x", "Nobody asked"),
-        (Layout(()), "a", "Stands 0 times"),
-    ],
-)
-def test_checker_refuses(layout: Layout, where: str, says: str) -> None:
-    _, blanks, stocks = good_layout()
-    with pytest.raises(LayoutError) as refusal:
-        check_layout(layout, blanks=blanks, stocks=stocks)
-    assert any(says in words for place, words in refusal.value.fields.items() if place in (where, "a", "b"))
-
-
-def rebuilt(*lanes: Lane, section: tuple[float, float] = (0, 20 * INCH)) -> Layout:
-    return Layout((Section("r40", *section, lanes),))
-
-
-A, B = (
-    Placed("a", Turn.UPRIGHT, 0, 0, 20 * INCH, 20 * INCH, True),
-    Placed("b", Turn.UPRIGHT, 0, 20 * INCH, 20 * INCH, 15 * INCH, False),
-)
-LATER = Placed("b", Turn.UPRIGHT, 20 * INCH, 20 * INCH, 20 * INCH, 15 * INCH, False)
-FURTHER = Placed("b", Turn.UPRIGHT, 25 * INCH, 0, 20 * INCH, 15 * INCH, True)
-
-
-@pytest.mark.parametrize(
-    ("layout", "says"),
-    [
-        (rebuilt(Lane(0, 24 * INCH, (A,)), Lane(20 * INCH, 20 * INCH, (B,))), "Two lanes take the same width"),
-        (rebuilt(Lane(0, 18 * INCH, (A,)), Lane(20 * INCH, 20 * INCH, (B,))), "Is wider than its lane"),
-        (rebuilt(Lane(0, 20 * INCH, (A,)), Lane(22 * INCH, 18 * INCH, (B,))), "Lies outside its lane"),
-        (rebuilt(Lane(0, 20 * INCH, (A,)), Lane(20 * INCH, 30 * INCH, (B,))), "The lanes need 1270 mm of width"),
-        (rebuilt(Lane(0, 20 * INCH, (A,), spare=30 * INCH), Lane(20 * INCH, 20 * INCH, (B,))), "more spare width"),
-        (
-            Layout((
-                Section("r40", 0, 20 * INCH, (Lane(0, 20 * INCH, (A,)),)),
-                Section("r40", 0, 20 * INCH, (Lane(20 * INCH, 20 * INCH, (B,)),)),
-            )),
-            "Two sections take the same length",
-        ),
-        (
-            Layout((
-                Section("r40", 0, 20 * INCH, (Lane(0, 20 * INCH, (A,)),)),
-                Section("r40", 25 * INCH, 20 * INCH, (Lane(0, 20 * INCH, (FURTHER,)),)),
-            )),
-            "a gap between two sections",
-        ),
-        (rebuilt(Lane(0, 20 * INCH, (A,)), Lane(20 * INCH, 20 * INCH, (LATER,))), "Reaches out of its section"),
-    ],
-)  # fmt: skip
-def test_checker_refuses_sections_and_lanes_that_cannot_be(layout: Layout, says: str) -> None:
-    _, blanks, stocks = good_layout()
-    with pytest.raises(LayoutError) as refusal:
-        check_layout(layout, blanks=blanks, stocks=stocks)
-    assert any(says in words for words in refusal.value.fields.values()), refusal.value.fields
-
-
 # --- counting before allocating; too little film
 
 
@@ -519,17 +404,6 @@ def test_too_little_film_is_said_only_when_it_is_sure() -> None:
     unsure = best(many, [roll("r40", 40, 60)], rounds=2).layout.unplaced
     assert unsure
     assert all("No layout was found that holds it beside the others" in item.reason for item in unsure)
-
-
-def test_checker_passes_the_good_and_refuses_padding_and_foreign_stock() -> None:
-    layout, blanks, stocks = good_layout()
-    check_layout(layout, blanks=blanks, stocks=stocks)
-    section = layout.sections[0]
-    padded = Layout((Section("r40", 0, section.length + 10, section.lanes),))
-    with pytest.raises(LayoutError, match="bought for nothing"):
-        check_layout(padded, blanks=blanks, stocks=stocks)
-    with pytest.raises(LayoutError, match="Not on the rack"):
-        check_layout(layout, blanks=blanks, stocks={})
 
 
 def test_baselines_by_hand() -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -24,6 +25,7 @@ from elumbra.core.pricing import (
     scope_of,
     total,
 )
+from elumbra.core.pricing.quote import _extra
 from elumbra.core.removal import Case, Way, advise
 from elumbra.core.work import Coverage
 from tests.catalogue.panes import DATA, starting
@@ -77,6 +79,63 @@ def test_a_strip_has_its_own_price_and_scope() -> None:
     assert scope_of(car)[strip.id].covers is Coverage.STRIP
 
 
+def mixed_car() -> Any:
+    """A door with old film and findings, a strip, a window without film, and a car that came dirty."""
+    car = fitted_car(("TX",))
+    door, strip, bare = car.job.windows
+    door = replace(door, old_film=True, findings={"side_seals": "worn", "sticker": "yes"})
+    strip = replace(strip, coverage=Coverage.STRIP)
+    bare = replace(bare, film_id=None, findings={"side_seals": "worn"})
+    vehicle = replace(car.job.vehicle, findings={"on_arrival": "dirty"})
+    return replace(car, job=replace(car.job, windows=(door, strip, bare), vehicle=vehicle))
+
+
+def test_every_line_word_for_word() -> None:
+    """Door 55 x 1.3 = 71.50; strip 45 x 1.3 = 58.50; seals 4 min and sticker 4 min at 1 $; wash 20 min and 15 $."""
+    car = mixed_car()
+    advice = advise(
+        Case(kind=WindowKind.FRAMED_DOOR, glass=car.job.windows[0].glass_type), REMOVAL, own=[], starting=starting()
+    )
+    low, high = advice.ranked[0].price.low, advice.ranked[0].price.high
+    lines = price_lines(
+        car, prices(tax_percent=8.25), {"df": advice, "dr": advice}, [OwnLine("courtesy", -1000), OwnLine("pads", 500)]
+    )
+    untaxed = 7150 + round(100 * high) + 800 + 5850 + 3500 - 1000 + 500
+    assert lines == (
+        Line("film:df", PricedFor.FILM, "df: F, whole pane", 7150, "df", "$55.00 for framed door, times 1.3 for carbon"),
+        Line("removal:df", PricedFor.REMOVAL, "df: old film off", round(100 * high), "df",
+             f"{low:.0f} to {high:.0f} $ by {advice.ranked[0].words}; the dearer end is offered"),
+        Line("extra:df", PricedFor.EXTRA, "df: further work", 800, "df",
+             "Feel for its edges with a razor; scrape, fold it glue-in; Tape the sides"),
+        Line("film:dr", PricedFor.FILM, "dr: F, a strip at the top", 5850, "dr", "$45.00 for framed door, times 1.3 for carbon"),
+        Line("extra:car", PricedFor.EXTRA, "The car: further work", 3500, "", "Wash it first"),
+        Line("own:0", PricedFor.OWN, "courtesy", -1000), Line("own:1", PricedFor.OWN, "pads", 500),
+        Line("tax", PricedFor.TAX, "Tax, 8.25 %", round(untaxed * 0.0825)),
+    )  # fmt: skip
+    assert scope_of(car) == {"df": car.job.windows[0].as_ordered, "dr": car.job.windows[1].as_ordered}
+
+
+@pytest.mark.parametrize(
+    ("minutes", "money", "cents"),
+    [(1.0, 0.0, 100), (0.5, 0.0, None), (0.5, 2.0, 250), (0.0, 3.0, 300), (0.0, 0.0, None), (2.0, 1.5, 350)],
+)
+def test_further_work_is_charged_from_a_minute_or_a_dollar_on(minutes: float, money: float, cents: int | None) -> None:
+    follows = [SimpleNamespace(what=SimpleNamespace(words="Wash it", minutes=minutes, dollars=money))]
+    found = _extra("Door", "w", follows, prices())
+    wanted = [Line("extra:w", PricedFor.EXTRA, "Door: further work", cents or 0, "w", "Wash it")]
+    assert found == ([] if cents is None else wanted)
+    free = _extra("Door", "w", follows, prices(minute=0))
+    assert len(free) == (1 if money else 0), "minutes that cost nothing make no line"
+
+
+def test_the_same_reason_is_told_once() -> None:
+    one = SimpleNamespace(what=SimpleNamespace(words="Wash it", minutes=5.0, dollars=0.0))
+    other = SimpleNamespace(what=SimpleNamespace(words="Dry it", minutes=5.0, dollars=0.0))
+    silent = SimpleNamespace(what=SimpleNamespace(words="Look at it", minutes=0.0, dollars=0.0))
+    (line,) = _extra("Door", "", [one, silent, one, other], prices())
+    assert (line.key, line.why, line.cents) == ("extra:car", "Wash it; Dry it", 1500)
+
+
 LINES = st.lists(
     st.builds(
         Line, key=st.sampled_from("abcdef"), kind=st.just(PricedFor.OWN), words=st.sampled_from(["x", "y"]),
@@ -96,29 +155,65 @@ def test_changes_are_told_exactly_where_something_changed(before: list[Line], af
     assert sum(one.startswith("Taken out: ") for one in told) == len(set(was) - set(now))
 
 
+@pytest.mark.parametrize(
+    ("cents", "words"), [(0, "$0.00"), (1, "$0.01"), (-1, "-$0.01"), (125050, "$1,250.50"), (-500, "-$5.00")]
+)
+def test_money_as_papers_show_it(cents: int, words: str) -> None:
+    assert dollars(cents) == words
+
+
 @given(st.integers(-(10**9), 10**9))
 def test_money_is_written_to_the_cent(cents: int) -> None:
     text = dollars(cents)
     assert int(text.replace("$", "").replace(",", "").replace(".", "")) == cents
 
 
+A_PRICE, A_FACTOR = "A price between 0 and 100,000 $.", "A factor over 0 and up to 20."
+
+
 @pytest.mark.parametrize(
-    ("over", "field"),
+    ("over", "field", "says"),
     [
-        ({"strip": -1}, "strip"),
-        ({"strip": None}, "strip"),
-        ({"minute": True}, "minute"),
-        ({"windows": {}}, "framed_door"),
-        ({"films": {"dyed": 0}}, "films.dyed"),
-        ({"tax_percent": 80}, "tax_percent"),
-        ({"strip": 10**9}, "strip"),
-        ({"own_films": {"x": -2}}, "own_films.x"),
+        ({"strip": -1}, "strip", f"strip: {A_PRICE}"),
+        ({"strip": None}, "strip", f"strip: {A_PRICE}"),
+        ({"strip": 100_000.01}, "strip", f"strip: {A_PRICE}"),
+        ({"minute": True}, "minute", f"minute: {A_PRICE}"),
+        ({"minute": "1"}, "minute", f"minute: {A_PRICE}"),
+        ({"windows": {}}, "framed_door", f"framed door: {A_PRICE}"),
+        ({"films": {"dyed": 0}}, "films.dyed", f"films dyed: {A_FACTOR}"),
+        ({"films": {"dyed": 20.5}}, "films.dyed", f"films dyed: {A_FACTOR}"),
+        ({"own_films": {"x_1": -2}}, "own_films.x_1", f"own films x 1: {A_FACTOR}"),
+        ({"own_films": {"x": True}}, "own_films.x", f"own films x: {A_FACTOR}"),
+        ({"tax_percent": 50.5}, "tax_percent", "tax percent: Between 0 and 50 %."),
+        ({"tax_percent": -1}, "tax_percent", "tax percent: Between 0 and 50 %."),
+        ({"tax_percent": "8"}, "tax_percent", "tax percent: Between 0 and 50 %."),
     ],
 )
-def test_a_price_that_cannot_be_is_refused_with_its_name(over: dict[str, Any], field: str) -> None:
+def test_a_price_that_cannot_be_is_refused_with_its_name(over: dict[str, Any], field: str, says: str) -> None:
     with pytest.raises(PriceError) as refusal:
         prices(**over)
     assert field in refusal.value.fields
+    assert refusal.value.message == says
+
+
+def test_all_that_cannot_be_is_told_at_once() -> None:
+    with pytest.raises(PriceError) as refusal:
+        parse_prices({})
+    named = {kind.value for kind in WindowKind} | {f"films.{one.value}" for one in Construction} | {"strip", "minute"}
+    assert set(refusal.value.fields) == named
+    assert set(refusal.value.fields.values()) == {A_PRICE, A_FACTOR}
+
+
+def test_the_ends_of_what_may_be_asked_are_taken() -> None:
+    free = {"strip": 0, "minute": 0.005, "tax_percent": 0, "own_films": {"f": 20}}
+    dear = {"strip": 100_000, "tax_percent": 50, "own_films": {"f": 0.01}}
+    assert (prices(**free).strip, prices(**free).minute, prices(**free).tax_percent) == (0, 0, 0.0)
+    assert (prices(**dear).strip, prices(**dear).tax_percent) == (10_000_000, 50.0)
+    assert [prices(**one).factor("f", Construction.DYED) for one in (free, dear)] == [20.0, 0.01]
+    untaxed = {key: value for key, value in OURS.items() if key != "tax_percent"}
+    found = parse_prices(untaxed)
+    assert (found.tax_percent, found.own, parse_prices(untaxed, own=True).own) == (0.0, False, True)
+    assert not price_lines(fitted_car(("TX",)), found, {})[-1].key.startswith("tax")
 
 
 def test_every_kind_of_window_and_film_has_a_price() -> None:

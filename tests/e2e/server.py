@@ -64,8 +64,11 @@ def sign_in(page: Page, name: str) -> None:
 
 
 @contextmanager
-def running_demo(folder: Path, *, command: str = "demo", devices: bool = False) -> Iterator[str]:
-    """The application's address, served from a fresh data folder by its own command; devices have ports of their own."""
+def running_demo(folder: Path, *, command: str = "demo", devices: bool = False, kill: bool = False) -> Iterator[str]:
+    """The application's address, served from a fresh data folder by its own command; devices have ports of their own.
+
+    At the end the server is asked to stop, or killed in the middle of what it does.
+    """
     port = free_port()
     without = ["--no-devices"] if command == "demo" and not devices else []
     process = subprocess.Popen(
@@ -78,8 +81,11 @@ def running_demo(folder: Path, *, command: str = "demo", devices: bool = False) 
         _wait(address, process)
         yield address
     finally:
-        process.terminate()
-        process.wait(timeout=10)
+        if kill:
+            process.kill()
+        else:
+            process.terminate()
+        process.wait(timeout=60)
 
 
 def _wait(address: str, process: subprocess.Popen[bytes]) -> None:

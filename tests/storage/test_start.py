@@ -8,8 +8,6 @@ import sqlite3
 import stat
 import subprocess
 import sys
-import time
-import urllib.request
 from collections.abc import Callable
 from contextlib import closing
 from datetime import date, timedelta
@@ -24,7 +22,7 @@ from elumbra.storage.keeping import spare_copies
 from elumbra.storage.lock import FolderLock, FolderTakenError
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people
-from tests.e2e.server import ROOT, free_port
+from tests.e2e.server import free_port
 
 
 def shop(folder: Path, name: str = "Ada") -> Path:
@@ -247,35 +245,6 @@ def test_a_full_disk_leaves_no_half_a_copy(tmp_path: Path) -> None:
 def who_of(copy: Path) -> int:
     with sqlite3.connect(copy) as connection:
         return int(connection.execute("SELECT count(*) FROM person").fetchone()[0])
-
-
-def test_a_server_killed_hard_starts_again_with_all_it_had(tmp_path: Path) -> None:
-    """The real server: killed as it serves, its lock is free and its data whole."""
-    folder = shop(tmp_path / "data")
-    for _ in range(2):
-        port = free_port()
-        command = [sys.executable, "-m", "elumbra.cli", "serve", "--port", str(port), "--data", str(folder)]
-        process = subprocess.Popen(
-            command, env=os.environ | {"PYTHONPATH": str(ROOT / "src")}, stdout=subprocess.DEVNULL
-        )
-        try:
-            answered(f"http://127.0.0.1:{port}/api/health", process)
-        finally:
-            process.kill()
-            process.wait()
-    assert who(folder) == ["Ada"]
-
-
-def answered(address: str, process: subprocess.Popen[bytes]) -> None:
-    end = time.monotonic() + 180
-    while time.monotonic() < end:
-        assert process.poll() is None, "the server ended"
-        try:
-            with urllib.request.urlopen(address, timeout=5):
-                return
-        except OSError:
-            process.poll()
-    raise AssertionError("no answer in time")
 
 
 def test_the_application_loads_no_solver_at_its_start() -> None:

@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from itertools import combinations
+from math import inf
 
 from elumbra.core.errors import LayoutError
 from elumbra.core.film import Stock
@@ -31,7 +32,7 @@ def check_layout(
     """
     problems: dict[str, str] = {}
     _check_presence(layout, blanks, problems)
-    for stock_id in {section.stock_id for section in layout.sections}:
+    for stock_id in dict.fromkeys(section.stock_id for section in layout.sections):
         if stock_id not in stocks:
             problems[stock_id] = "Not on the rack."
             continue
@@ -92,13 +93,13 @@ def _check_items(items: Sequence[Placed], stock: Stock, blanks: Mapping[str, Bla
         except KeyError:
             problems[item.blank_id] = f"May not be turned by {int(item.turn)} degrees."
             continue
-        if abs(option.along - item.along) > _SLACK or abs(option.across - item.across) > _SLACK:
+        if _over(abs(option.along - item.along), 0.0) or _over(abs(option.across - item.across), 0.0):
             problems[item.blank_id] = "Has another size than was asked for."
-        on_edge = item.y <= _SLACK or item.y + item.across >= stock.width - _SLACK
-        if item.on_factory_edge and not on_edge:
+        end, side = item.x + item.along, item.y + item.across
+        if item.on_factory_edge and _over(item.y, 0.0) and _over(stock.width, side):
             problems[item.blank_id] = "Is said to lie on the factory edge and does not."
-        inside = item.x >= -_SLACK and item.y >= -_SLACK
-        if not inside or item.x + item.along > stock.length + _SLACK or item.y + item.across > stock.width + _SLACK:
+        before = _over(0.0, item.x) or _over(0.0, item.y)
+        if before or _over(end, stock.length) or _over(side, stock.width):
             problems[item.blank_id] = f"Lies outside {stock.label or stock.id}."
     for one, other in combinations(items, 2):
         if _overlap(one, other):
@@ -106,25 +107,30 @@ def _check_items(items: Sequence[Placed], stock: Stock, blanks: Mapping[str, Bla
 
 
 def _overlap(one: Placed, other: Placed) -> bool:
-    apart_along = one.x + one.along <= other.x + _SLACK or other.x + other.along <= one.x + _SLACK
-    apart_across = one.y + one.across <= other.y + _SLACK or other.y + other.across <= one.y + _SLACK
-    return not (apart_along or apart_across)
+    along = _over(one.x + one.along, other.x) and _over(other.x + other.along, one.x)
+    across = _over(one.y + one.across, other.y) and _over(other.y + other.across, one.y)
+    return along and across
+
+
+def _over(one: float, other: float) -> bool:
+    """Whether a length is more than another, and by more than rounding [mm]."""
+    return one > other + _SLACK
 
 
 def _check_lengths(layout: Layout, stock: Stock, problems: dict[str, str]) -> None:
     used = layout.used_length(stock.id)
-    if used > stock.length + _SLACK:
+    if _over(used, stock.length):
         problems[stock.id] = f"Needs {used:.0f} mm of {stock.label or stock.id}, which has {stock.length:.0f} mm."
     sections = sorted((s for s in layout.sections if s.stock_id == stock.id), key=lambda section: section.x)
     end = 0.0
     for section in sections:
-        if section.x < end - _SLACK:
+        if _over(end, section.x):
             problems[stock.id] = "Two sections take the same length of film."
-        elif section.x > end + _SLACK:
+        elif _over(section.x, end):
             problems[stock.id] = "There is a gap between two sections: film that nobody cuts off."
         end = section.x + section.length
         longest = max((lane.length for lane in section.lanes), default=0.0)
-        if section.length > longest + _SLACK:
+        if _over(section.length, longest):
             problems[stock.id] = "A section is longer than its blanks: film bought for nothing."
         _check_lanes(section, stock, problems)
 
@@ -132,19 +138,19 @@ def _check_lengths(layout: Layout, stock: Stock, problems: dict[str, str]) -> No
 def _check_lanes(section: Section, stock: Stock, problems: dict[str, str]) -> None:
     reach = 0.0
     for lane in sorted(section.lanes, key=lambda lane: lane.y):
-        if lane.y < reach - _SLACK:
+        if _over(reach, lane.y):
             problems[stock.id] = "Two lanes take the same width of film."
         reach = lane.y + lane.width
-        if not -_SLACK <= lane.spare <= lane.width + _SLACK:
+        if _over(0.0, lane.spare) or _over(lane.spare, lane.width):
             problems[stock.id] = "A lane has more spare width than it is wide."
         for item in lane.placed:
-            if item.across > lane.width + _SLACK:
+            if _over(item.across, lane.width):
                 problems.setdefault(item.blank_id, "Is wider than its lane.")
-            elif item.y < lane.y - _SLACK or item.y + item.across > reach + _SLACK:
+            elif _over(lane.y, item.y) or _over(item.y + item.across, reach):
                 problems.setdefault(item.blank_id, "Lies outside its lane.")
-            if item.x < section.x - _SLACK or item.x + item.along > section.x + section.length + _SLACK:
+            if _over(section.x, item.x) or _over(item.x + item.along, section.x + section.length):
                 problems.setdefault(item.blank_id, "Reaches out of its section.")
-    if reach > stock.width + _SLACK:
+    if _over(reach, stock.width):
         problems[stock.id] = f"The lanes need {reach:.0f} mm of width; there are {stock.width:.0f} mm."
 
 
@@ -175,9 +181,9 @@ def between_cuts(items: Sequence[Placed], *, along: bool) -> list[list[Placed]]:
         key=lambda span: (span[0], span[1]),
     )
     groups: list[list[Placed]] = []
-    reach = float("-inf")
+    reach = -inf
     for start, end, item in spans:
-        if start >= reach - _SLACK:
+        if not _over(reach, start):
             groups.append([])
         groups[-1].append(item)
         reach = max(reach, end)

@@ -128,7 +128,7 @@ def _doors(problem: Problem, plan: Plan) -> Iterator[str]:
     raised: list[tuple[str, str, int, int]] = []
     for car in problem.cars:
         there = plan.in_bay.get(car.id)
-        if there is None or not bays[there.bay].door:
+        if there is None or there.bay not in bays or not bays[there.bay].door:
             continue
         door = bays[there.bay].door
         if problem.move:
