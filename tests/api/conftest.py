@@ -14,6 +14,7 @@ from werkzeug.test import TestResponse
 from elumbra.api.app import AppConfig, make_app
 from elumbra.demo import demo_password, fill_demo
 from elumbra.storage.database import Database
+from tests.conftest import Once
 
 
 class StandInTasks:
@@ -55,14 +56,16 @@ class Desk:
 
 
 @pytest.fixture(scope="session")
-def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def demo_file(once: Once) -> Path:
     """A database filled with the demo shop once, copied for each test."""
-    path = tmp_path_factory.mktemp("demo") / "elumbra.db"
-    database = Database(path)
-    database.migrate()
-    fill_demo(database)
-    in_one_file(database)
-    return path
+
+    def make(folder: Path) -> None:
+        database = Database(folder / "elumbra.db")
+        database.migrate()
+        fill_demo(database)
+        in_one_file(database)
+
+    return once.made("demo", make) / "elumbra.db"
 
 
 def in_one_file(database: Database) -> None:

@@ -10,7 +10,7 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given
 from hypothesis import strategies as st
 from sqlalchemy import text
 
@@ -21,6 +21,7 @@ from tests.api.conftest import Desk
 from tests.api.test_jobs import opened, patch, put, read, window_of
 from tests.catalogue.facts import fact_of
 from tests.catalogue.jobs import job_document
+from tests.effort import effort, examples
 
 
 def run(database: Database, statement: str, **values: Any) -> None:
@@ -162,7 +163,7 @@ def changeable(kind: type[Any]) -> list[str]:
     return [one.name for one in fields(kind)]
 
 
-@settings(max_examples=5, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
+@examples(5, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
 @given(data=st.data())
 @pytest.mark.parametrize("name", changeable(WindowFacts))
 def test_each_window_fact_is_patched_kept_and_shown(desk: Desk, name: str, data: st.DataObject) -> None:
@@ -306,9 +307,10 @@ def test_twenty_writers_are_all_heard_and_none_is_lost(desk_of: Any, database: D
     desks = [desk_of(person) for person in ("ines", "tobi", "mara", "sol") * 5]
     made = desks[0].do("POST", "/jobs", {"vehicle_label": "Busy", "body": "suv", "states": ["TX"]}, status=201)
     failures: list[str] = []
+    writes = effort(2, 8)
 
     def write(desk: Desk, name: int) -> None:
-        for i in range(8):
+        for i in range(writes):
             body = {"vehicle_label": f"w{name} {i}", "body": "sedan", "states": ["TX"]}
             answer = desk.call("POST", "/jobs", body)
             if answer.status_code != 201:
@@ -325,7 +327,7 @@ def test_twenty_writers_are_all_heard_and_none_is_lost(desk_of: Any, database: D
     assert failures == []
     with database.session(write=False) as session:
         count = session.execute(text("SELECT count(*), count(DISTINCT number) FROM job WHERE vehicle_label LIKE 'w%'"))
-        assert tuple(count.one()) == (160, 160)
+        assert tuple(count.one()) == (20 * writes, 20 * writes)
 
 
 def test_a_lock_that_somebody_else_holds_is_told_in_a_sentence(

@@ -20,6 +20,7 @@ from tests.api.test_knife import cut
 from tests.api.test_look import clean, decide, fitted, flaw, metered, newest
 from tests.api.test_rack_and_layouts import solving
 from tests.catalogue.pictures import picture
+from tests.conftest import Once
 
 STROKES = [[[0.1, 0.5], [0.4, 0.2], [0.9, 0.7]]]
 NAMES = ["<b>Dupont & Fils</b>", "=HYPERLINK(\"x\")", "Жанна Ōта", "محمد بن علي", "山田 太郎", "김 서연", "שרה לוי", "Ünal-Å"]  # fmt: skip
@@ -88,15 +89,18 @@ def ready_car(desk: Desk, *, front: float = 33.0) -> Any:
 
 
 @pytest.fixture(scope="session")
-def ready_file(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+def ready_file(once: Once, demo_file: Path) -> Path:
     """The demo shop with a ready car, made once."""
-    path = tmp_path_factory.mktemp("ready") / "elumbra.db"
-    path.write_bytes(demo_file.read_bytes())
-    database = Database(path)
-    with solving(database) as desk:
-        ready_car(desk)
-    in_one_file(database)
-    return path
+
+    def make(folder: Path) -> None:
+        path = folder / "elumbra.db"
+        path.write_bytes(demo_file.read_bytes())
+        database = Database(path)
+        with solving(database) as desk:
+            ready_car(desk)
+        in_one_file(database)
+
+    return once.made("ready", make) / "elumbra.db"
 
 
 begin_ready = pytest.mark.parametrize("start_file", ["ready_file"], indirect=True)

@@ -32,8 +32,9 @@ from tests.api.test_jobs import opened
 from tests.api.test_knife import cut, planned
 from tests.api.test_rack_and_layouts import ROLL
 from tests.e2e.server import running_demo
+from tests.effort import effort
 
-KILLS = 20
+KILLS = effort(4, 20)
 
 
 def write_on(path: Path, first: list[str], told: Connection) -> None:
@@ -145,7 +146,7 @@ def test_a_server_killed_hard_while_it_writes_starts_again_with_all_that_it_answ
     prepared(tmp_path / DATABASE)
     answered: list[str] = []
     for wanted in (5, 9):
-        with running_demo(tmp_path, command="serve", kill=True) as address:
+        with running_demo(tmp_path, command="serve") as address:
             desks = [Counter(address) for _ in range(3)]
             threads = [threading.Thread(target=desk.take_in_jobs) for desk in desks]
             for thread in threads:

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
@@ -23,6 +23,7 @@ from tests.api.conftest import Desk
 from tests.api.test_jobs import opened
 from tests.api.test_knife import cut, planned
 from tests.api.test_rack_and_layouts import ROLL, live
+from tests.effort import examples
 
 __all__ = ["live"]
 
@@ -149,7 +150,7 @@ def test_a_roll_that_may_not_be_slit_is_not(desk: Desk) -> None:
 # --- recount ---------------------------------------------------------------------------------------------------------
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(st.floats(0.05, 0.15), st.floats(200, 320), st.floats(5_000, 60_000), st.floats(0.05, 1.0), st.floats(0.5, 3.0))
 def test_a_girth_gives_the_length_back(thickness: float, core: float, full: float, share: float, sigma: float) -> None:
     """Wound film's side area is its length times its thickness: π(R² − r²) = L·t."""

@@ -8,7 +8,7 @@ from dataclasses import asdict
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given
 from hypothesis import strategies as st
 from sqlalchemy.orm import Session
 
@@ -27,6 +27,7 @@ from elumbra.storage.records import PersonRecord
 from elumbra.tasks import final_plan
 from tests.catalogue.facts import facts
 from tests.catalogue.jobs import job_document
+from tests.effort import examples
 
 LEAD = Importer(PersonRecord(id="test", name="A. Lead", role="lead"), is_lead=True)
 
@@ -98,7 +99,7 @@ def built(drawn: dict[str, Any]) -> dict[str, Any]:
     return document
 
 
-@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+@examples(60, suppress_health_check=[HealthCheck.too_slow])
 @given(drawn=documents())
 def test_screen_and_plan_never_disagree(database: Database, drawn: dict[str, Any]) -> None:
     document = parse_job_file(json.dumps(built(drawn), default=asdict).encode())
@@ -126,7 +127,7 @@ def test_glass_shared_with_a_door_under_a_strip_is_held_on_paper_too(database: D
     assert plan.films == []
 
 
-@settings(max_examples=40, suppress_health_check=[HealthCheck.too_slow])
+@examples(40, suppress_health_check=[HealthCheck.too_slow])
 @given(drawn=documents())
 def test_every_fact_goes_in_and_comes_out_again(database: Database, drawn: dict[str, Any]) -> None:
     """File to records to file, and to the screen: each fact, link and reading as it was."""

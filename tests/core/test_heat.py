@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, given
 from hypothesis import strategies as st
 from shapely import Point, Polygon
 
@@ -48,6 +48,7 @@ from elumbra.core.work.laid import lay, most_needed, within
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import INCH, film, starting, true_lengths
+from tests.effort import examples
 
 START = starting()
 POOR = film(id="poor", shrink_limit_percent=1.5)
@@ -408,7 +409,7 @@ def odd_windows(draw: st.DrawFn) -> Window:
     )
 
 
-@settings(max_examples=40, phases=[Phase.explicit, Phase.reuse, Phase.generate])  # shrinking a pane takes minutes
+@examples(40, here=6, phases=[Phase.explicit, Phase.reuse, Phase.generate])  # shrinking a pane takes minutes
 @given(odd_windows())
 def test_an_odd_pane_is_shown_or_told_why_and_takes_nothing_with_it(window: Window) -> None:
     other = Window(

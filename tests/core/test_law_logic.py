@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import product
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from elumbra.core.glass import Position
@@ -28,6 +28,7 @@ from elumbra.core.law.finding import of_all, of_any
 from elumbra.core.law.records import Role
 from tests.catalogue.law import LAW, START, light, verdict
 from tests.catalogue.panes import film
+from tests.effort import examples
 
 # A small world of four facts, each told or not: two answers of the vehicle, two of the pane.
 FACTS = ("mirrors", "factory", "van", "line")
@@ -79,7 +80,7 @@ def truth(condition: Condition, world: dict[str, bool]) -> bool:
     return world[next(fact for fact in FACTS if leaf(fact) == condition)]
 
 
-@settings(max_examples=400)
+@examples(400)
 @given(condition=conditions, world=worlds)
 def test_what_is_told_with_facts_missing_holds_whatever_they_turn_out_to_be(
     condition: Condition, world: dict[str, bool | None]
@@ -98,7 +99,7 @@ def test_what_is_told_with_facts_missing_holds_whatever_they_turn_out_to_be(
         assert found.questions, "what is open is asked"
 
 
-@settings(max_examples=200)
+@examples(200)
 @given(condition=conditions, world=worlds)
 def test_answering_the_question_asked_first_always_gets_further(
     condition: Condition, world: dict[str, bool | None]

@@ -314,3 +314,11 @@ def test_a_lane_whose_pieces_lie_beside_each_other_takes_a_fourth_stage() -> Non
 )
 def test_a_thousandth_of_a_millimetre_is_rounding(one: float, other: float, said: bool) -> None:
     assert _over(one, other) is said
+
+
+def test_half_a_millimetre_beside_the_factory_edge_is_not_on_it() -> None:
+    piece = replace(E, y=0.5, on_factory_edge=True)
+    layout = Layout((Section("r", 0.0, 400.0, (Lane(0.5, 300.0, (piece,)),)),))
+    with pytest.raises(LayoutError) as refusal:
+        check_layout(layout, blanks={"e": BLANKS["e"]}, stocks=STOCKS)
+    assert refusal.value.fields == {"e": "Is said to lie on the factory edge and does not."}

@@ -1,6 +1,6 @@
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from elumbra.core.errors import ReadingError
@@ -15,6 +15,7 @@ from elumbra.core.measure import (
     measure_pane,
 )
 from tests.catalogue.panes import INCH, QUADS, SIX, fit_corners, readings, starting, tape, true_lengths
+from tests.effort import examples
 
 START = starting()
 
@@ -117,7 +118,7 @@ def all_turn_left(corners: np.ndarray) -> bool:
     return bool((turns > 1.0).all())
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(
     x=st.floats(500, 1500), lean_left=st.floats(-100, 300), lean_right=st.floats(-300, 100),
     left=st.floats(300, 700), right=st.floats(300, 700),

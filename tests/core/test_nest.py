@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from elumbra.core.film import Stock, StockKind
@@ -35,6 +35,7 @@ from elumbra.core.nest.exact import solve_exact
 from elumbra.core.nest.lanes import TooManySectionsError, count_codes
 from elumbra.core.nest.pool import packed
 from tests.catalogue.panes import INCH, offcut, roll, starting
+from tests.effort import effort, examples
 
 COSTING = Costing.from_starting(starting())
 WIDTHS = starting().roll_widths_mm
@@ -238,7 +239,7 @@ def test_a_day_starts_from_what_is_known_and_becomes_cheaper() -> None:
     stock = roll("r60", 60, length_in=2400)
     halves = [list(plan_cuts(half, [stock], COSTING, roll_widths=WIDTHS))[-1] for half in (blanks[:10], blanks[10:])]
     starts = [packed([section for half in halves for section in half.layout.sections])]
-    plans = list(plan_cuts(blanks, [stock], COSTING, roll_widths=WIDTHS, rounds=3, starts=starts))
+    plans = list(plan_cuts(blanks, [stock], COSTING, roll_widths=WIDTHS, rounds=effort(1, 3), starts=starts))
     assert plans[0].score.net <= sum(half.score.net for half in halves) + 1e-6
     assert plans[-1].score.net < 0.97 * plans[0].score.net
     check_layout(plans[-1].layout, blanks=by_id(blanks), stocks={stock.id: stock})
@@ -296,7 +297,7 @@ def test_no_customary_roll_is_wide_enough() -> None:
     assert plan.layout.unplaced[0].pull_width is None
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(
     sizes=st.lists(st.tuples(st.integers(8, 44), st.integers(8, 36)), min_size=1, max_size=6),
     widths=st.lists(st.sampled_from([20, 24, 36, 40, 60, 72]), min_size=1, max_size=3, unique=True),
@@ -352,7 +353,7 @@ def test_large_jobs_end_with_best_found_and_repeat() -> None:
     rng = np.random.default_rng(3)
     blanks = [blank(f"b{i:02}", int(rng.integers(12, 40)), int(rng.integers(10, 30))) for i in range(14)]
     stocks = [roll("r40", 40), roll("r60", 60)]
-    plans = [best(blanks, stocks, rounds=6, seed=4) for _ in range(2)]
+    plans = [best(blanks, stocks, rounds=effort(1, 6), seed=4) for _ in range(2)]
     assert plans[0].layout == plans[1].layout
     assert plans[0].finished
     assert not plans[0].proven
@@ -376,12 +377,12 @@ def test_sets_are_counted_before_anything_is_put_up_for_them() -> None:
 
 def test_forty_distinct_pieces_end_with_a_verified_plan() -> None:
     many = [blank(f"b{i}", 18 + i * 0.37, 11 + (i * 7 % 13) * 0.61) for i in range(40)]
-    plan = best(many, [roll("r60", 60, 3000), roll("r24", 24, 3000)], rounds=3)
+    plan = best(many, [roll("r60", 60, 3000), roll("r24", 24, 3000)], rounds=effort(1, 3))
     assert plan.finished
     assert not plan.layout.unplaced
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(
     sizes=st.lists(st.tuples(st.integers(12, 38), st.integers(9, 26)), min_size=4, max_size=8),
     over=st.sampled_from([0.0, 0.5, 3.0, 12.0]),

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon, box
 
@@ -26,6 +26,7 @@ from elumbra.core.nest import (
 from elumbra.core.nest.leftover import largest_rectangle
 from elumbra.core.shrink import Unrolled
 from tests.catalogue.panes import INCH, QUADS, offcut, roll, starting
+from tests.effort import examples
 
 START = starting()
 COSTING = Costing.from_starting(START)
@@ -253,7 +254,7 @@ def test_the_checker_finds_every_injected_fault(what: str, says: str) -> None:
 # --- what is left over ---------------------------------------------------------------------------------------------------
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(
     st.lists(
         st.tuples(st.integers(0, 15), st.integers(0, 9), st.integers(1, 6), st.integers(1, 6)), min_size=0, max_size=5

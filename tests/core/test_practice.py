@@ -12,7 +12,7 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from elumbra.core.errors import CoreError
@@ -67,6 +67,7 @@ from tests.catalogue.practice import (
     lesson_board,
     values,
 )
+from tests.effort import effort, examples, sample
 
 V = values()
 FLAT = V["lies_flat_most"]  # 0.10 points
@@ -226,9 +227,9 @@ def test_the_same_seed_and_strokes_give_the_same_end_in_another_process() -> Non
             [sys.executable, "-c", _AGAIN], capture_output=True, text=True, check=True, timeout=300,
             env={"PYTHONPATH": "src:.", "PYTHONHASHSEED": seed, "OPENBLAS_NUM_THREADS": threads},
         ).stdout
-        for seed, threads in (("1", "1"), ("2", "2"))
+        for seed, threads in effort((("2", "2"),), (("1", "1"), ("2", "2")))
     ]  # fmt: skip
-    assert told[0] == told[1]
+    assert len(set(told)) == 1
     done = shown(lesson_board(LESSONS[0]), seed=11, school=LESSONS[0].school)
     content = done.run.sheet.shrunk.tobytes() + done.run.sheet.film.tobytes() + done.run.marks.tobytes()
     assert told[0].split()[0] == hashlib.sha256(content).hexdigest()
@@ -480,7 +481,7 @@ def test_a_run_goes_neither_back_nor_past_its_end() -> None:
         max_size=30,
     )
 )
-@settings(max_examples=60)
+@examples(60)
 def test_whatever_rows_come_they_are_played_or_refused(rows: list[list[object]]) -> None:
     try:
         strokes = read_strokes(rows)
@@ -491,7 +492,7 @@ def test_whatever_rows_come_they_are_played_or_refused(rows: list[list[object]])
 
 
 @given(st.data())
-@settings(max_examples=15)
+@examples(15)
 def test_whatever_hands_do_the_film_stays_within_what_film_can_be(data: st.DataObject) -> None:
     moves: list[Move] = list(data.draw(st.sampled_from([READY, WET, READY[:3], (), READY[:1] + READY[2:]])))
     place = st.tuples(st.integers(-330, 330), st.integers(-230, 230))
@@ -534,7 +535,7 @@ def _ends_right(run: Run) -> None:
     assert run.hottest_glass < 55
 
 
-@pytest.mark.parametrize("lesson", LESSONS, ids=[one.key for one in LESSONS])
+@pytest.mark.parametrize("lesson", sample(LESSONS, 2), ids=lambda one: one.key)
 def test_the_planned_strokes_pass_every_lesson(lesson: Lesson) -> None:
     done = shown(lesson_board(lesson), seed=7, school=lesson.school)
     _ends_right(done.run)
@@ -601,7 +602,7 @@ TURNED = [
 ]
 
 
-@pytest.mark.parametrize(("lesson", "limit"), TURNED)
+@pytest.mark.parametrize(("lesson", "limit"), sample(TURNED, 2, seed=2))
 def test_film_and_h_turned_together_succeed_exactly_where_heat_allows_it(lesson: Lesson, limit: float) -> None:
     board = lesson_board(lesson, limit=limit)
     lie = board.lies.get(Unrolled.UP)
@@ -628,9 +629,10 @@ def _patient(eyes: Eyes, school: School):  # type: ignore[no-untyped-def]
 def test_poor_hands_fail_and_for_the_right_reason(hand: PoorHand) -> None:
     board = lesson_board(LESSONS[1])
     failed = 0
-    for seed in range(100):
+    hands = effort(5, 100)
+    for seed in range(hands):
         chance = np.random.default_rng(seed)
         run = carried_out(board, lambda eyes, chance=chance: hand(eyes, chance), seed=seed, most=1500).run  # type: ignore[misc]
         score = score_of(run)
         failed += not score.passed and bool({event.rule for event in run.events} & hand.reasons)
-    assert failed >= 99
+    assert failed >= 0.99 * hands

@@ -8,7 +8,7 @@ from math import erf, log, sqrt
 
 import numpy as np
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, given
 from hypothesis import strategies as st
 
 from elumbra.core.schedule import (
@@ -47,6 +47,7 @@ from elumbra.core.schedule import (
 )
 from elumbra.core.schedule.exact import better_plans
 from tests.catalogue.days import ALL, OPENS, one_bench, perfect_day, small_day, with_due
+from tests.effort import effort, examples
 
 DAY = (Stretch(480, 720), Stretch(750, 1020))
 
@@ -60,7 +61,7 @@ def last(problem: Problem, *, tries: int, seed: int = 0) -> Plan:
     return found.plan
 
 
-@pytest.mark.parametrize("seed", range(5))
+@pytest.mark.parametrize("seed", effort(range(1), range(5)))
 def test_a_day_built_backward_is_planned_without_a_promise_late_and_ends_near_the_known_optimum(seed: int) -> None:
     """Two bays, three people, eight cars at 90 % of the people's time; orders are counted, not seconds."""
     problem, optimum = perfect_day(seed)
@@ -83,7 +84,7 @@ def test_the_first_plan_is_whole_and_the_same_seed_gives_the_same_plans() -> Non
     ]
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(seed=st.integers(0, 10_000))
 def test_every_plan_of_every_kind_of_day_can_be_worked(seed: int) -> None:
     """Lunch, learner, doors, hatch, wet sides, yard, drying: the checker, which shares nothing, finds no fault."""
@@ -256,7 +257,7 @@ def a_block(problem: Problem, plan: Plan, at: int) -> list[Placed]:
 
 
 @pytest.mark.parametrize("shift", [0, 5, 10])
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", effort(range(1), range(4)))
 def test_a_block_of_a_found_plan_set_where_it_is_or_a_little_later_is_kept_to_the_minute(seed: int, shift: int) -> None:
     """The first order of the day misses many of these minutes: what a block waits for has to go before all else."""
     problem, _ = perfect_day(seed)
@@ -272,7 +273,7 @@ def test_a_block_of_a_found_plan_set_where_it_is_or_a_little_later_is_kept_to_th
             assert (fit.plan.at[one.task].worker, fit.plan.at[one.task].start) == (one.worker, one.start + shift)
 
 
-@settings(max_examples=50, phases=(Phase.explicit, Phase.reuse, Phase.generate))  # a day does not shrink usefully
+@examples(50, phases=(Phase.explicit, Phase.reuse, Phase.generate))  # a day does not shrink usefully
 @given(
     seed=st.integers(0, 10_000), at=st.integers(0, 500), shift=st.integers(-400, 400), worker=st.sampled_from("abcdz")
 )
@@ -468,7 +469,7 @@ def test_a_day_of_two_works_on_after_lunch_and_the_next_morning() -> None:
     assert found.tolist() == [1920.0] * 3 or found.tolist() == [1020.0 + 0.0] * 3 or found[0] == pytest.approx(1020)
 
 
-@settings(max_examples=20)
+@examples(20)
 @given(seed=st.integers(0, 1000))
 def test_more_spread_and_a_later_arrival_never_make_a_promise_surer(seed: int) -> None:
     problem = one_bench([40, 30, 20])

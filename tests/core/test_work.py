@@ -31,6 +31,7 @@ from elumbra.core.work import (
 )
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import QUADS, SIX, film, readings, starting, true_lengths
+from tests.effort import sample
 
 START = starting()
 VEHICLE = Vehicle(
@@ -324,7 +325,7 @@ def car(state: str, vehicle_class: str, rear: float) -> Job:
     return Job(vehicle(state, vehicle_class=VehicleClass(vehicle_class), **facts), tuple(windows), {})
 
 
-@pytest.mark.parametrize("state", sorted(LAW.records))
+@pytest.mark.parametrize("state", sample(sorted(LAW.records), 8, seed=3))
 @pytest.mark.parametrize(("vehicle_class", "rear"), [("passenger", 0.75), ("multipurpose", 0.2)])
 def test_every_proposal_is_lawful_as_a_whole(state: str, vehicle_class: str, rear: float) -> None:
     """Put on the car and judged anew: every window with film clears."""

@@ -1,6 +1,6 @@
 """A job file read back is the job that was written, whatever stands in it."""
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from elumbra.core.film import Construction, FilmFacts, VltBasis, Warranty
@@ -25,6 +25,7 @@ from elumbra.documents.job_file import (
 from tests.catalogue.facts import facts, words
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import starting
+from tests.effort import examples
 
 days = st.sampled_from(["", "2026-11-24", "2031-01-31"])
 FILMS = ("dark", "light")
@@ -81,7 +82,7 @@ documents = st.builds(
 )
 
 
-@settings(max_examples=150)
+@examples(150)
 @given(document=documents)
 def test_written_and_read_back_is_the_same_job(document: JobFile) -> None:
     again = parse_job_file(to_bytes(document))
@@ -89,7 +90,7 @@ def test_written_and_read_back_is_the_same_job(document: JobFile) -> None:
     assert to_bytes(again) == to_bytes(document)
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(document=documents)
 def test_the_core_s_job_keeps_what_the_file_says(document: JobFile) -> None:
     """Light as fractions, films by id, the mean of the meter's readings where there are any."""
@@ -113,7 +114,7 @@ def test_the_core_s_job_keeps_what_the_file_says(document: JobFile) -> None:
             assert window.bare is None
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(given=facts(FilmFacts), vehicle=vehicles)
 def test_every_fact_of_film_and_vehicle_reaches_the_core(given: dict[str, object], vehicle: VehiclePart) -> None:
     part = FilmPart(**given, id="x")  # type: ignore[arg-type]

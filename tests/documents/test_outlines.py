@@ -11,7 +11,7 @@ from pathlib import Path
 import ezdxf
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon
 
@@ -22,6 +22,7 @@ from elumbra.documents.outline_ring import OutlineError
 from elumbra.documents.shelf import ShelfFile, ShelfFileError, measured, pane_measures, parse_shelf_file, to_bytes
 from elumbra.made_up_glass import made_up_shelf
 from tests.catalogue.panes import starting
+from tests.effort import examples
 
 START = starting()
 SHELF = made_up_shelf(cars=14)
@@ -62,7 +63,7 @@ def test_every_pane_of_a_shelf_comes_back_from_its_drawings(pane: object) -> Non
         assert {one.number for one in back.findings} <= {209}
 
 
-@settings(max_examples=30, deadline=None)
+@examples(30, deadline=None)
 @given(st.integers(3, 40), st.integers(0, 10_000))
 def test_any_ring_comes_back_from_svg_and_dxf(n: int, seed: int) -> None:
     rng = np.random.default_rng(seed)
@@ -258,7 +259,7 @@ def test_what_cannot_be_an_outline_is_refused_in_words(name: str) -> None:
     assert len(refusal.value.message) > 20
 
 
-@settings(max_examples=150, deadline=None)
+@examples(150, deadline=None)
 @given(st.binary(max_size=400), st.sampled_from([svg(GOOD), lines_dxf([*BOX, BOX[0]])]), st.integers(0, 3000))
 def test_damaged_files_are_read_or_refused_and_never_break(noise: bytes, whole: bytes, at: int) -> None:
     content = whole[:at] + noise + whole[at + len(noise) :]

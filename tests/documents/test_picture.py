@@ -6,12 +6,13 @@ import resource
 from io import BytesIO
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
 from elumbra.documents.picture import LARGEST_PICTURE, PictureError, clean_picture
 from tests.catalogue.pictures import bomb, picture_bytes, text_bomb
+from tests.effort import examples
 
 GPS, ORIENTATION = 0x8825, 0x0112
 
@@ -100,7 +101,7 @@ def test_what_is_no_true_picture_is_refused_with_the_mend(content: bytes, says: 
     assert grown_mb < 400, "a bomb was unfolded"
 
 
-@settings(max_examples=150, deadline=None)
+@examples(150, deadline=None)
 @given(at=st.integers(8, 3000), byte=st.integers(0, 255), kind=st.sampled_from(["PNG", "JPEG", "WEBP"]))
 def test_a_damaged_picture_is_kept_or_refused_and_nothing_else(at: int, byte: int, kind: str) -> None:
     content = bytearray(picture_bytes((64, 48), kind))

@@ -1,4 +1,4 @@
-"""One server and one browser for all journeys; each journey has a page and a shop of its own."""
+"""One browser and one warm process for the journeys of a worker; each journey has a page and a shop of its own."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwrig
 
 from elumbra.cli import DATABASE
 from tests.api.conftest import demo_file
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, running_demo, sign_in
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, enter, running_demo
 
 __all__ = ["demo_file"]
 expect.set_options(timeout=60_000)  # a busy machine only makes it later
@@ -38,10 +38,11 @@ def pages_end_with_their_journey(browser: Browser) -> Iterator[None]:
         context.close()
 
 
-@pytest.fixture(scope="module")
-def address(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> Iterator[str]:
-    """A shop of this file's own, with simulated devices where it says so; the demo is filled once for all of them."""
-    folder: Path = tmp_path_factory.mktemp("shop")
+@pytest.fixture
+def address(request: pytest.FixtureRequest, tmp_path: Path, demo_file: Path) -> Iterator[str]:
+    """A shop of this journey's own, with simulated devices where its file says so; the demo is filled once for all."""
+    folder = tmp_path / "shop"
+    folder.mkdir()
     shutil.copy(demo_file, folder / DATABASE)
     with running_demo(folder, devices=getattr(request.module, "DEVICES", False)) as running:
         yield running
@@ -62,8 +63,7 @@ def page(browser: Browser, address: str) -> Iterator[Page]:
             problems.append(request.url) if address not in request.url and not request.url.startswith("data:") else None
         ),
     )
-    opened.goto(address)
-    sign_in(opened, "Ines Varga")
+    enter(opened, address, "Ines Varga")
     expect(opened.get_by_role("heading", name="In the bays now")).to_be_visible()
     yield opened
     context.close()

@@ -2,15 +2,9 @@
 
 from __future__ import annotations
 
-import os
 import re
 import shutil
-import subprocess
-import sys
 import time
-import urllib.request
-from collections.abc import Iterator
-from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -20,7 +14,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from elumbra.cli import DATABASE
-from tests.e2e.server import ROOT, free_port, sign_in
+from tests.e2e.server import enter, free_port, serving, sign_in
 from tests.e2e.test_journeys import answer
 
 SEDAN = "Fenwick 4, all round"
@@ -33,8 +27,7 @@ def touch(browser: Browser, address: str, size: dict[str, int], person: str = "I
     """A device without mouse or keys."""
     context = browser.new_context(service_workers="block", viewport=size, has_touch=True)  # type: ignore[arg-type]
     page = context.new_page()
-    page.goto(address)
-    sign_in(page, person)
+    enter(page, address, person)
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     return page
 
@@ -288,33 +281,12 @@ def test_the_order_round_the_car_is_changed_and_proposed_again(page: Page) -> No
     expect(page.get_by_text("Hatch may be closed early: The bay door must shut")).to_be_visible()
 
 
-@contextmanager
-def serving(folder: Path, port: int) -> Iterator[subprocess.Popen[bytes]]:
-    """A server of this journey's own, on a port that stays its."""
-    process = subprocess.Popen(
-        [sys.executable, "-m", "elumbra.cli", "demo", "--port", str(port), "--data", str(folder)],
-        cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT / "src")},
-    )  # fmt: skip
-    try:
-        end = time.monotonic() + 180
-        while time.monotonic() < end:
-            try:
-                with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2):
-                    break
-            except OSError:
-                time.sleep(0.1)
-        yield process
-    finally:
-        process.kill()
-        process.wait(timeout=30)
-
-
 def test_the_server_is_killed_in_mid_run_and_nothing_is_lost(browser: Browser, tmp_path: Path, demo_file: Path) -> None:
-    port = free_port()
+    port = free_port()  # the page comes back to the same address
     shutil.copy(demo_file, tmp_path / DATABASE)
     context: BrowserContext = browser.new_context(service_workers="block", viewport={"width": 1024, "height": 768})
     page = context.new_page()
-    with serving(tmp_path, port) as process:
+    with serving(tmp_path, "--no-devices", port=port) as (_, server):
         page.goto(f"http://127.0.0.1:{port}")
         sign_in(page, "Ines Varga")
         expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
@@ -324,8 +296,7 @@ def test_the_server_is_killed_in_mid_run_and_nothing_is_lost(browser: Browser, t
         with page.expect_response(lambda answer: answer.url.endswith("/bay/events")):
             big(page, "Done, next").click()
         expect(page.get_by_text("not sent yet")).to_be_hidden()
-        process.kill()
-        process.wait(timeout=30)
+        server.kill()
         said = []
         for _ in range(3):
             words = sentence.inner_text()
@@ -334,7 +305,7 @@ def test_the_server_is_killed_in_mid_run_and_nothing_is_lost(browser: Browser, t
             expect(sentence).not_to_have_text(words)
         expect(page.get_by_text("3 not sent yet")).to_be_visible()
         stands = sentence.inner_text()
-    with serving(tmp_path, port):
+    with serving(tmp_path, "--no-devices", port=port):
         expect(page.get_by_text("not sent yet")).to_be_hidden(timeout=90_000)
         expect(sentence).to_have_text(stands)
         bay = call(page, "GET", f"/jobs/{job_id}/bay")

@@ -13,22 +13,26 @@ from playwright.sync_api import Browser, Page, expect
 from elumbra.cli import DATABASE
 from elumbra.demo_day import fill_day
 from elumbra.storage.database import Database
-from tests.e2e.server import running_demo, sign_in
+from tests.api.conftest import in_one_file
+from tests.conftest import Once
+from tests.e2e.server import enter, running_demo
 
 
-@pytest.fixture(scope="module")
-def booked_file(tmp_path_factory: pytest.TempPathFactory, demo_file: Path) -> tuple[Path, str]:
+@pytest.fixture(scope="session")
+def booked_file(once: Once, demo_file: Path) -> tuple[Path, str]:
     """The demo shop with its next working day booked, once; and that day."""
-    path: Path = tmp_path_factory.mktemp("booked") / DATABASE
-    path.write_bytes(demo_file.read_bytes())
-    database = Database(path)
-    database.migrate()
-    day = fill_day(database).isoformat()
-    with database.engine.connect() as connection:
-        connection.exec_driver_sql("COMMIT")
-        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
-    database.close()
-    return path, day
+
+    def make(folder: Path) -> None:
+        path = folder / DATABASE
+        path.write_bytes(demo_file.read_bytes())
+        database = Database(path)
+        database.migrate()
+        day = fill_day(database).isoformat()
+        in_one_file(database)
+        (folder / "day").write_text(day)
+
+    folder = once.made("booked", make)
+    return folder / DATABASE, (folder / "day").read_text()
 
 
 @pytest.fixture
@@ -43,8 +47,7 @@ def booked(tmp_path: Path, booked_file: tuple[Path, str]) -> Iterator[tuple[str,
 
 def screen(browser: Browser, address: str, name: str, *, width: int = 1280, height: int = 800) -> Page:
     page = browser.new_context(service_workers="block", viewport={"width": width, "height": height}).new_page()
-    page.goto(address)
-    sign_in(page, name)
+    enter(page, address, name)
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     return page
 

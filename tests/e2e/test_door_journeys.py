@@ -8,7 +8,6 @@ import shutil
 import socket
 import ssl
 import subprocess
-import sys
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -22,7 +21,7 @@ from elumbra.cli import DATABASE
 from elumbra.storage.database import Database
 from elumbra.storage.ledger import events_of
 from elumbra.storage.store import jobs
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, ROOT, free_port
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, Server, free_port
 from tests.e2e.test_bay_journeys import SEDAN
 
 NAME = "shop-bench.local"
@@ -37,7 +36,7 @@ class LanShop:
     own: int = field(default_factory=free_port)
     https: int = field(default_factory=free_port)
     plain: int = field(default_factory=free_port)
-    process: subprocess.Popen[bytes] | None = None
+    server: Server | None = None
 
     @property
     def address(self) -> str:
@@ -46,25 +45,16 @@ class LanShop:
 
     def start(self) -> None:
         """Serve, and wait until it answers."""
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "elumbra.cli", "serve", "--lan", "--port", str(self.own), "--https-port",
-             str(self.https), "--plain-port", str(self.plain), "--name", NAME, "--data", str(self.folder)],
-            cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT / "src")},
+        self.server = Server(
+            "serve", "--lan", "--port", self.own, "--https-port", self.https, "--plain-port", self.plain,
+            "--name", NAME, "--data", self.folder,
         )  # fmt: skip
-        end = time.monotonic() + 120
-        while time.monotonic() < end:
-            try:
-                with socket.create_connection(("127.0.0.1", self.own), timeout=1):
-                    return
-            except OSError:
-                time.sleep(0.1)
-        raise RuntimeError("the server did not answer in time")
+        self.server.answering(self.own)
 
     def kill(self) -> None:
         """End it as a power cut does."""
-        if self.process is not None:
-            self.process.kill()
-            self.process.wait(timeout=10)
+        if self.server is not None:
+            self.server.kill()
 
 
 @pytest.fixture

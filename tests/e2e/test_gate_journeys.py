@@ -9,7 +9,7 @@ from contextlib import contextmanager
 import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
-from tests.e2e.server import sign_in
+from tests.e2e.server import enter
 from tests.e2e.test_journeys import answer, hear_nothing, open_job, printed, tape
 
 
@@ -18,8 +18,7 @@ def someone_else(browser: Browser, address: str, name: str = "Tobi Lund") -> Ite
     """Another person at another screen of the shop."""
     context = browser.new_context(service_workers="block", viewport={"width": 1280, "height": 800})
     page = context.new_page()
-    page.goto(address)
-    sign_in(page, name)
+    enter(page, address, name)
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     yield page
     context.close()

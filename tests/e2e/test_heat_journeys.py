@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from tests.e2e.server import sign_in
+from tests.e2e.server import enter
 from tests.e2e.test_journeys import answer, open_job
 
 COUPE = "Larkspur coupe, limo fronts"
@@ -120,8 +120,7 @@ def test_beside_the_car_one_bite_at_a_time_and_it_stands_where_it_was_left(
         service_workers="block", viewport={"width": size[0], "height": size[1]}, has_touch=True
     )
     page = context.new_page()
-    page.goto(address)
-    sign_in(page, "Ines Varga")
+    enter(page, address, "Ines Varga")
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     at(page, "Fenwick 4, all round", "Back glass")
     page.get_by_role("button", name="Read beside the car").tap()

@@ -12,7 +12,7 @@ from pypdf import PdfReader
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
-from tests.e2e.server import sign_in
+from tests.e2e.server import enter
 
 
 def open_job(page: Page, title: str, station: str) -> None:
@@ -269,8 +269,7 @@ def test_someone_elses_change_is_told_not_overwritten(page: Page, browser: Brows
     hear_nothing(page)
     other = browser.new_context(service_workers="block")
     second = other.new_page()
-    second.goto(address)
-    sign_in(second, "Tobi Lund")
+    enter(second, address, "Tobi Lund")
     second.goto(page.url)
     second.get_by_label("Bare glass VLT, %").fill("23")
     second.get_by_label("Bare glass VLT, %").press("Enter")

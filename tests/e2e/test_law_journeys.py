@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Browser, Page, expect
 
-from tests.e2e.server import sign_in
+from tests.e2e.server import enter
 from tests.e2e.test_journeys import answer, open_job, printed
 
 
@@ -181,8 +181,7 @@ def test_tiles_tell_every_state_and_why(page: Page) -> None:
 def test_counter_looks_a_window_up_in_three_touches_on_a_phone(browser: Browser, address: str) -> None:
     context = browser.new_context(service_workers="block", viewport={"width": 390, "height": 844}, has_touch=True)
     page = context.new_page()
-    page.goto(address)
-    sign_in(page, "Sol Pereira")
+    enter(page, address, "Sol Pereira")
     page.goto(f"{address}/look-up")
     page.get_by_role("combobox", name="State").fill("Flo")
     page.get_by_role("option", name="Florida").tap()  # once: it is remembered

@@ -20,7 +20,7 @@ from elumbra.car.practice import board_for, lesson_setup
 from elumbra.core.practice import COLUMNS, ROWS, Board, Do, Eyes, Lie, School, Screen, Stroke, by_plan
 from elumbra.core.shrink import Unrolled
 from elumbra.storage import data_files
-from tests.e2e.server import sign_in
+from tests.e2e.server import enter
 from tests.e2e.test_journeys import scan
 
 STEP_MS = 100
@@ -34,8 +34,7 @@ def tablet(browser: Browser, address: str) -> Iterator[Page]:
     page = context.new_page()
     problems: list[str] = []
     page.on("pageerror", lambda error: problems.append(str(error)))
-    page.goto(address)
-    sign_in(page, "Nils Brandt")
+    enter(page, address, "Nils Brandt")
     page.get_by_role("link", name="Practice", exact=True).click()
     expect(page.get_by_role("article")).to_have_count(6)
     yield page

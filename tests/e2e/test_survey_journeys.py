@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from tests.e2e.server import sign_in
+from tests.e2e.server import enter
 from tests.e2e.test_journeys import answer, open_job, tape
 
 DEVICES = True
@@ -55,8 +55,7 @@ def hand(browser: Browser, address: str, request: pytest.FixtureRequest) -> Iter
     page = context.new_page()
     problems: list[str] = []
     page.on("pageerror", lambda error: problems.append(str(error)))
-    page.goto(address)
-    sign_in(page, "Ines Varga")
+    enter(page, address, "Ines Varga")
     expect(page.get_by_role("heading", name="In the bays now")).to_be_visible()
     yield Hand(page)
     context.close()

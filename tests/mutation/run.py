@@ -44,7 +44,7 @@ PACKAGES: Mapping[str, Package] = {
         ("core/test_law.py", "core/test_law_logic.py", "core/test_law_rules.py"),
         ("core/law/evaluate.py", "core/law/clauses.py"),
     ),
-    "light": Package(("core/light/*.py",), ("core/test_light.py",)),
+    "light": Package(("core/light/*.py",), ("core/test_light_figures.py", "core/test_light.py")),
     "layout-check": Package(
         ("core/nest/check.py",), ("core/test_layout_check.py",), ("core/nest/check.py",)
     ),
@@ -141,6 +141,8 @@ def settings_of(package: Package) -> str:
         "track_dependencies": False,
         "use_git_change_detection": False,
         "on_dependency_change": "ignore",
+        # A process that has only collected the tests: one that ran them has warm caches, which hide what is changed.
+        "process_isolation": "forkserver",
         "timeout_multiplier": 10.0,
         "timeout_constant": 2.0,
     }

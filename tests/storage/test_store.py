@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given
 from hypothesis import strategies as st
 from sqlalchemy import select, text
 from sqlalchemy.exc import DatabaseError, IntegrityError
@@ -42,6 +42,7 @@ from elumbra.storage.store import (
 )
 from elumbra.storage.tables import AuditRow, Base
 from tests.catalogue.panes import starting
+from tests.effort import examples
 
 TENTHS = st.integers(0, 800).map(lambda tenths: tenths / 10)  # percent, as a meter shows it
 ADA = PersonRecord(id="ada", name="Ada", role="lead")
@@ -272,7 +273,7 @@ def roll_in(database: Database) -> str:
         return stock(session).create(roll, person_id="test").id
 
 
-@settings(max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@examples(30, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(taken=st.lists(st.integers(1, 16 * 12 * 5), max_size=30))
 def test_what_is_left_is_the_sum_of_movements_to_the_sixteenth(database: Database, taken: list[int]) -> None:
     """100 ft less any cuts in sixteenths, the film moved in the order of its cuts: 127 counts each, nothing lost."""
@@ -316,7 +317,7 @@ def test_an_event_sent_twice_is_kept_once_and_events_stand_as_they_happened(data
 # --- readings added up where they are kept
 
 
-@settings(max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@examples(30, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(taken=st.lists(st.tuples(TENTHS, TENTHS, TENTHS, st.sampled_from(["L1", "L2"])), max_size=12))
 def test_readings_add_up_in_the_database_as_in_the_core(
     database: Database, taken: list[tuple[float, float, float, str]]

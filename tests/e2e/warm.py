@@ -1,0 +1,75 @@
+"""A process that has the application imported and forks a server of it whenever it is asked: no start pays its imports.
+
+Each line on its input is a request, each line on its output the answer. ``{"start": [...]}`` runs the application's own
+command line in a process of its own and answers its id; ``{"ended": id}`` answers its exit code, or null while it runs.
+When nobody asks any more, all that it started ends with it.
+"""
+
+from __future__ import annotations
+
+import json
+import multiprocessing
+import os
+import signal
+import sys
+from contextlib import suppress
+from multiprocessing import forkserver
+
+PRELOAD = ["elumbra.tasks.work", "elumbra.core.schedule.exact"]
+
+
+def nothing() -> None:
+    """What the solver's own fork server is started with."""
+
+
+def main() -> None:
+    """Import, then serve requests until the input ends."""
+    import waitress.server  # noqa: F401
+
+    solver = multiprocessing.get_context("forkserver")
+    solver.set_forkserver_preload(PRELOAD)
+    first = solver.Process(target=nothing)
+    first.start()
+    first.join()
+    started: set[int] = set()
+    answer("ready")
+    for line in sys.stdin:
+        asked = json.loads(line)
+        if "start" in asked:
+            pid = fork(asked["start"])
+            started.add(pid)
+            answer(pid)
+        else:
+            found, status = os.waitpid(asked["ended"], os.WNOHANG)
+            if found:
+                started.discard(found)
+            answer(os.waitstatus_to_exitcode(status) if found else None)
+    for pid in started:
+        with suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)
+
+
+def answer(value: object) -> None:
+    """One line."""
+    print(json.dumps(value), flush=True)
+
+
+def fork(arguments: list[str]) -> int:
+    """A process of its own with the application's command; its id."""
+    if pid := os.fork():
+        return pid
+    code = 1
+    try:
+        os.dup2(os.open(os.devnull, os.O_RDONLY), 0)
+        os.dup2(2, 1)
+        # The solver's fork server is not this process's child, so it cannot be waited for; it is there all the same.
+        forkserver._forkserver.ensure_running = lambda: None  # type: ignore[attr-defined]
+        from elumbra.cli import main as command
+
+        code = command(arguments)
+    finally:
+        os._exit(code)
+
+
+if __name__ == "__main__":
+    main()
