@@ -41,7 +41,7 @@ class Package:
 PACKAGES: Mapping[str, Package] = {
     "law": Package(
         ("core/law/*.py",),
-        ("core/test_law.py", "core/test_law_logic.py", "core/test_law_rules.py"),
+        ("core/test_law_clauses.py", "core/test_law.py", "core/test_law_logic.py", "core/test_law_rules.py"),
         ("core/law/evaluate.py", "core/law/clauses.py"),
     ),
     "light": Package(("core/light/*.py",), ("core/test_light_figures.py", "core/test_light.py")),
