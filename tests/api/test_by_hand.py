@@ -34,7 +34,6 @@ def put(desk: Desk, job: Any, label: str, place: Any) -> Any:
     return again(desk, job)
 
 
-@pytest.mark.timeout(180)
 @pytest.mark.parametrize("method", ["bulk", "plotter"])
 def test_a_place_that_is_said_to_do_is_where_the_plan_puts_it(live: Desk, method: str) -> None:
     """On every roll of the film, also where film lies liner down and is seen mirrored."""
@@ -58,7 +57,6 @@ def test_a_place_that_is_said_to_do_is_where_the_plan_puts_it(live: Desk, method
     assert held
 
 
-@pytest.mark.timeout(180)
 def test_what_cannot_be_is_told_and_planned_like_the_others(live: Desk) -> None:
     job = opened(live)
     plan = planned(live, job)["plan"]
@@ -75,7 +73,6 @@ def test_what_cannot_be_is_told_and_planned_like_the_others(live: Desk) -> None:
     assert not piece_of(after, "Back glass")["by_hand"]
 
 
-@pytest.mark.timeout(180)
 def test_a_place_is_tried_beside_places_of_other_kinds_and_such_as_cannot_be(live: Desk) -> None:
     """A mixed car: a pattern placed by hand, and a blank whose place is no place, are nothing to stumble over."""
     job = by(live, opened(live), "bulk", Back_glass="plotter")
@@ -93,7 +90,6 @@ def test_a_place_is_tried_beside_places_of_other_kinds_and_such_as_cannot_be(liv
     assert any(words.startswith("Passenger rear: It may not lie this way round") for words in told)
 
 
-@pytest.mark.timeout(180)
 def test_a_spoilt_piece_is_free_again_and_its_first_film_is_not_booked_twice(live: Desk) -> None:
     job = opened(live)
     piece = piece_of(planned(live, job)["plan"], "Driver rear")

@@ -145,7 +145,6 @@ def test_the_simulator_shares_no_code_with_its_client() -> None:
     assert not any("simulators" in name for name in client)
 
 
-@pytest.mark.timeout(240)
 def test_a_plan_is_sent_stopped_by_a_jam_and_the_rest_sent_again(live: Desk, bench: Bench) -> None:
     """Every pattern is cut once, along its line, whatever stopped the first try; nothing is booked by sending."""
     state = live.get("/cutter")

@@ -2,8 +2,6 @@
 
 from typing import Any
 
-import pytest
-
 from tests.api.conftest import Desk
 from tests.api.test_rack_and_layouts import live, wait
 from tests.api.test_rack_ledger import balanced
@@ -33,7 +31,6 @@ def left(desk: Desk) -> dict[str, float]:
     return {one["label"]: one["length_left_mm"] for one in desk.get("/rack")["stock"]}
 
 
-@pytest.mark.timeout(300)
 def test_cars_together_cost_no_more_than_each_alone_and_each_job_is_booked_its_share(live: Desk) -> None:
     job_ids = cars_sharing(live)
     assert len(job_ids) >= 2
@@ -69,7 +66,6 @@ def test_cars_together_cost_no_more_than_each_alone_and_each_job_is_booked_its_s
     assert all(live.get(f"/jobs/{job_id}")["cuttings"] == [] for job_id in job_ids)
 
 
-@pytest.mark.timeout(180)
 def test_one_car_is_left_out_and_a_day_of_nobody_is_refused(live: Desk) -> None:
     job_ids = cars_sharing(live)
     fewer = planned_day(live, job_ids[:1])

@@ -153,7 +153,7 @@ def live(database: Database) -> Iterator[Desk]:
 
 def wait(desk: Desk, task: Any, *, holds: Any = None) -> Any:
     """The task once it has ended, or once something holds of it; a busy machine only makes that later."""
-    end = time.monotonic() + 180
+    end = time.monotonic() + 600
     pause = threading.Event()
     while task["status"] in ("queued", "running") and not (holds and holds(task)):
         assert time.monotonic() < end, task["status"]

@@ -4,7 +4,6 @@ import io
 from typing import Any
 
 import ezdxf
-import pytest
 from pypdf import PdfReader
 
 from tests.api.conftest import Desk
@@ -25,7 +24,6 @@ def by(desk: Desk, job: Any, method: str, **windows: str) -> Any:
     return again(desk, job)
 
 
-@pytest.mark.timeout(180)
 def test_a_mixed_car_is_planned_booked_and_balanced(live: Desk) -> None:
     """Patterns for the plotter, a blank by hand and a ready-cut piece in one car: each laid out and booked in its way."""
     job = by(live, opened(live), "plotter", Driver_rear="bulk", Passenger_rear="kit")
@@ -49,7 +47,6 @@ def test_a_mixed_car_is_planned_booked_and_balanced(live: Desk) -> None:
     balanced(live)
 
 
-@pytest.mark.timeout(180)
 def test_files_for_the_cutter_download_and_other_stock_is_refused(live: Desk) -> None:
     job = by(live, opened(live), "plotter")
     plan = planned(live, job)["plan"]
@@ -97,7 +94,6 @@ def test_new_jobs_are_cut_as_their_maker_likes_else_as_the_shop_does(desk: Desk,
     assert installer.do("POST", "/jobs", new, status=201)["cut_method"] == "plotter"
 
 
-@pytest.mark.timeout(180)
 def test_every_piece_has_a_label_that_says_whose_it_is_and_from_what(live: Desk) -> None:
     job = by(live, opened(live), "bulk", Back_glass="plotter")
     plan = planned(live, job)["plan"]
@@ -114,7 +110,6 @@ def test_every_piece_has_a_label_that_says_whose_it_is_and_from_what(live: Desk)
         assert str(job["number"]) in text
 
 
-@pytest.mark.timeout(180)
 def test_a_bought_sheet_holds_more_by_outlines_than_by_blanks_and_the_least_that_does_is_named(live: Desk) -> None:
     """Two fronts on 24 × 78 in: as blanks they are short, along their outlines with 1/2 in all round they fit."""
     job = opened(live)

@@ -135,7 +135,10 @@ def last(patterns: list[Pattern], stocks: list[Stock], seconds: tuple[int, ...] 
 
 
 def test_outlines_take_less_film_than_rectangles_and_every_layout_is_verified() -> None:
-    plans = last(CAR, [roll("r40", 40), roll("r60", 60)])
+    for seconds in (1, 8, 60):  # the search is timed: a busy machine needs longer for the same work
+        plans = last(CAR, [roll("r40", 40), roll("r60", 60)], seconds=(seconds,))
+        if plans[-1].net < plans[0].net:
+            break
     assert plans[-1].finished
     assert plans[-1].net < plans[0].net
     assert plans[-1].bound <= plans[-1].new_film

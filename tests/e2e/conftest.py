@@ -5,16 +5,18 @@ from __future__ import annotations
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
 from elumbra.cli import DATABASE
 from tests.api.conftest import demo_file
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, enter, running_demo
 
 __all__ = ["demo_file"]
-expect.set_options(timeout=60_000)  # a busy machine only makes it later
+PATIENCE_MS = 180_000  # a busy machine only makes it later
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -26,6 +28,14 @@ def playwright() -> Iterator[Playwright]:
 @pytest.fixture(scope="session")
 def browser(playwright: Playwright) -> Iterator[Browser]:
     chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+    plain = chromium.new_context
+
+    def patient(**over: Any) -> BrowserContext:
+        context = plain(**over)
+        context.set_default_timeout(PATIENCE_MS)
+        return context
+
+    chromium.new_context = patient  # type: ignore[method-assign]
     yield chromium
     chromium.close()
 

@@ -186,7 +186,7 @@ def test_went_wrong_in_two_touches_to_a_cut_from_an_offcut(page: Page) -> None:
     job_id = job_at(page, "Fenwick 4, rears only", "bay")
     job = call(page, "GET", f"/jobs/{job_id}")
     task = call(page, "POST", f"/jobs/{job_id}/layout")
-    end = time.monotonic() + 120
+    end = time.monotonic() + 600
     while task["status"] not in ("done", "failed") and time.monotonic() < end:
         task = call(page, "GET", f"/tasks/{task['id']}")
     call(page, "POST", f"/jobs/{job_id}/cut", {"input_hash": task["input_hash"], "sure": True})
