@@ -211,7 +211,7 @@ def test_practise_a_window_of_a_job_and_a_pane_of_the_shelf(desk: Desk) -> None:
                 assert response.json["message"]
             else:
                 mirrored += response.json["title"].startswith("Passenger")
-    assert mirrored or len(cars) < 12
+    assert mirrored or len(cars[: effort(3, 12)]) < 12
 
 
 def test_the_school_is_the_one_that_heat_advises_unless_another_is_asked_for(desk: Desk) -> None:
