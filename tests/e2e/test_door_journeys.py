@@ -167,9 +167,9 @@ def test_the_inner_door_refuses_everybody_and_a_silent_connection_delays_nobody(
 
 def _inner_port(shop: LanShop) -> int:
     """The port that only the front may use: the one of this process that was never told."""
-    assert shop.process is not None
+    assert shop.server is not None
     inodes = set()
-    for link in Path(f"/proc/{shop.process.pid}/fd").iterdir():
+    for link in Path(f"/proc/{shop.server.pid}/fd").iterdir():
         try:
             target = str(link.readlink())
         except OSError:
