@@ -1,5 +1,5 @@
 import "@testing-library/jest-dom/vitest";
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach } from "vitest";
 
 /** Node's Request takes no address without a host; the application's have none. */
@@ -9,5 +9,8 @@ class LocalRequest extends Request {
   }
 }
 globalThis.Request = LocalRequest;
+
+/** A busy machine only makes it later. */
+configure({ asyncUtilTimeout: 30_000 });
 
 afterEach(cleanup);
