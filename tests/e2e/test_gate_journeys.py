@@ -294,6 +294,25 @@ def test_millimetres_are_meant_where_millimetres_are_shown(page: Page) -> None:
     page.get_by_role("button", name="in", exact=True).click()
 
 
+KEPT_SEAT = """() => new Promise((found) => {
+  const asked = indexedDB.open("keyval-store");
+  asked.onsuccess = () => {
+    const got = asked.result.transaction("keyval").objectStore("keyval").get("elumbra.kept");
+    got.onsuccess = () => {
+      const kept = got.result?.clientState.queries.find((one) => one.queryKey[0] === "session");
+      asked.result.close();
+      found(kept?.state.data.person?.name ?? null);
+    };
+  };
+})"""
+
+
+def test_who_sits_here_is_asked_anew_by_a_page_that_comes_back(page: Page, address: str) -> None:
+    page.wait_for_function(f"async () => (await ({KEPT_SEAT})()) === 'Ines Varga'")
+    enter(page, address, "Tobi Lund")
+    expect(page.get_by_role("link", name=re.compile("^Tobi Lund"))).to_be_visible()
+
+
 def test_an_unknown_address_has_its_own_words_and_a_way_home(page: Page, address: str) -> None:
     page.goto(f"{address}/nowhere/at/all")
     expect(answer(page)).to_have_text("Nothing here")

@@ -278,3 +278,21 @@ def test_a_photo_is_kept_with_its_window(page: Page, tmp_path: Path) -> None:
     shown.scroll_into_view_if_needed()
     expect(shown).to_have_js_property("complete", True)
     assert shown.evaluate("image => image.complete && image.naturalWidth > 600")
+
+
+def test_on_a_slow_tablet_a_touch_lands_on_the_window_that_was_picked(page: Page) -> None:
+    page.set_viewport_size({"width": 1280, "height": 1400})  # both places in reach of one hand
+    open_job(page, "Tansy hatch, rears 20", "Survey")
+    page.locator("[data-window]").first.click()
+    page.get_by_role("button", name=re.compile("^Look over")).click()
+    drilled = page.get_by_role("group", name="Condition").get_by_role("button", name="drilled")
+    expect(drilled).to_be_visible()
+    page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": 20})
+    places = [one.bounding_box() for one in (page.locator('[data-window="Hatch glass"]').first, drilled)]
+    with page.expect_response(lambda answer: "/api/windows/" in answer.url and answer.request.method != "GET"):
+        for box in places:
+            assert box is not None
+            page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    address, _, rest = page.url.partition("/jobs/")
+    windows = page.request.get(f"{address}/api/jobs/{rest.split('/')[0]}").json()["windows"]
+    assert [one["label"] for one in windows if "drilled" in one["findings"].get("condition", ())] == ["Hatch glass"]

@@ -40,7 +40,8 @@ function Themed() {
     <ThemeProvider theme={theme}>
       <CssBaseline />
       <NoticeProvider>
-        <RouterProvider router={router} />
+        {/* A touch shows before the next one: what is touched meanwhile must not be the window before. */}
+        <RouterProvider router={router} useTransitions={false} />
       </NoticeProvider>
     </ThemeProvider>
   );
@@ -50,6 +51,8 @@ export function App() {
   return (
     <PersistQueryClientProvider
       client={queryClient}
+      // What was kept is shown at once and asked anew: who sits here, and with which rights, may have changed since.
+      onSuccess={() => queryClient.invalidateQueries()}
       persistOptions={{
         persister,
         maxAge: KEPT_MS,

@@ -95,7 +95,7 @@ export function shown(element: ReactElement, answers: Answers, { at = "/", path 
       <SettingsProvider>
         <ThemeProvider theme={makeTheme("bench")}>
           <NoticeProvider>
-            <RouterProvider router={router} />
+            <RouterProvider router={router} useTransitions={false} />
           </NoticeProvider>
         </ThemeProvider>
       </SettingsProvider>
