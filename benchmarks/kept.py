@@ -26,9 +26,9 @@ from elumbra.api.app import AppConfig, make_app
 from elumbra.demo import fill_demo
 from elumbra.demo_month import fill_month
 from elumbra.storage.database import Database
+from elumbra.storage.declared import now
 from elumbra.storage.finding import folded
 from elumbra.storage.kept_tables import CallRow, CustomerRow, FlawRow, QuoteRow, SignatureRow, VehicleRow
-from elumbra.storage.records import now
 from elumbra.storage.store import jobs, windows
 from elumbra.storage.tables import (
     AuditRow,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
+from dataclasses import fields, replace
 from datetime import UTC, date, timedelta
 from typing import Any
 
@@ -16,15 +16,16 @@ from elumbra.api.shade.operations import record_installed
 from elumbra.api.shade.schemas import InstalledIn
 from elumbra.car import input_hash, job_file, load_parts, load_shop, plan_input, stored_facts
 from elumbra.car.glass_shelf import put_on_shelf
-from elumbra.core.film import FilmFacts
+from elumbra.core.film import FilmFacts, RackFacts
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FORMAT_VERSION, parse_job_file
 from elumbra.documents.shelf import parse_shelf_file
 from elumbra.storage import clock, data_files, doors, holds, kept_settings, ledger, tasks
 from elumbra.storage.database import Database
+from elumbra.storage.declared import now
 from elumbra.storage.ledger import counts
-from elumbra.storage.rack import FullRollRecord, full_rolls
-from elumbra.storage.records import FilmRecord, PersonRecord, SettingRecord, StockRecord, now
+from elumbra.storage.rack import full_rolls
+from elumbra.storage.records import FilmRecord, FullRollRecord, PersonRecord, SettingRecord, StockRecord
 from elumbra.storage.store import films, jobs, people, settings, windows
 from elumbra.storage.tables import PersonRow
 from elumbra.tasks import final_plan
@@ -89,7 +90,8 @@ def _fill_rack(session: Session, demo: dict[str, Any]) -> None:
     for row in demo["stock"]:
         sizes = {name: parse_length(row[name]) for name in ("width", "full_length", "length_left")}
         piece = StockRecord(
-            **{key: row[key] for key in ("id", "film_id", "kind", "label", "price", "lot", "liner", "place")},
+            **{key: row[key] for key in ("id", "film_id", "kind", "label", "price")},
+            **{one.name: row[one.name] for one in fields(RackFacts) if one.name in row},
             received_on=_days_ago(row["received_days_ago"]),
             width_typed=sizes["width"].typed,
             width_mm=sizes["width"].mm,

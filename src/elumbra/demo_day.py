@@ -12,8 +12,9 @@ from elumbra.car.clock import DayClock, stretches
 from elumbra.car.day import load_day, shop_day
 from elumbra.core.schedule import fitting, rounded_up, simulate
 from elumbra.storage import data_files
-from elumbra.storage.bookings import BookingRecord, bookings, note_promise
+from elumbra.storage.bookings import bookings, note_promise
 from elumbra.storage.database import Database
+from elumbra.storage.door_records import BookingRecord
 from elumbra.storage.records import JobRecord
 from elumbra.storage.store import jobs
 from elumbra.tasks.day_sheet import quick_plan

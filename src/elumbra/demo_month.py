@@ -16,8 +16,10 @@ from sqlalchemy.orm import Session
 
 from elumbra.storage import clock, data_files
 from elumbra.storage.database import Database
+from elumbra.storage.declared import new_id
 from elumbra.storage.finding import folded
-from elumbra.storage.kept import (
+from elumbra.storage.kept import calls, customers, flaws, looks, quotes, sign, vehicles
+from elumbra.storage.kept_records import (
     CallRecord,
     CustomerRecord,
     FlawRecord,
@@ -25,13 +27,6 @@ from elumbra.storage.kept import (
     QuoteRecord,
     SignatureRecord,
     VehicleRecord,
-    calls,
-    customers,
-    flaws,
-    looks,
-    quotes,
-    sign,
-    vehicles,
 )
 from elumbra.storage.kept_tables import CustomerRow
 from elumbra.storage.ledger import StepEvent, counts, note_event
@@ -43,11 +38,11 @@ from elumbra.storage.records import (
     SettingRecord,
     StockRecord,
     WindowRecord,
-    new_id,
+    WorkTime,
 )
 from elumbra.storage.store import cuttings, films, installed_readings, jobs, people, settings, stock, windows
 from elumbra.storage.tables import MovementRow
-from elumbra.storage.work_times import WorkTime, replace_times
+from elumbra.storage.work_times import replace_times
 
 SEED = 20_261_126
 _BY = "demo"

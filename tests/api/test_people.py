@@ -17,8 +17,8 @@ from elumbra.api.web.doors import Rate
 from elumbra.demo import demo_password
 from elumbra.storage import doors
 from elumbra.storage.database import Database
+from elumbra.storage.declared import now
 from elumbra.storage.door_tables import CredentialRow, GuessRow, SittingRow
-from elumbra.storage.records import now
 from elumbra.storage.tables import WriteRow
 from tests.api.conftest import Desk, StandInTasks
 

@@ -13,9 +13,9 @@ import pytest
 from elumbra.demo import fill_demo
 from elumbra.storage import photos
 from elumbra.storage.database import Database, DiskFullError
+from elumbra.storage.declared import new_id, now
 from elumbra.storage.kept_tables import PhotoRow
 from elumbra.storage.photos import FOLDER, MissingPictureError, add_photo, content_of, new_photo, write_file
-from elumbra.storage.records import new_id, now
 from elumbra.storage.store import jobs
 from tests.catalogue.pictures import picture_bytes
 

@@ -16,6 +16,7 @@ from elumbra.core.light import InstalledReading, add_up
 from elumbra.core.units import format_inches
 from elumbra.storage import ledger, tasks
 from elumbra.storage.database import Database
+from elumbra.storage.declared import Base, new_id, now
 from elumbra.storage.ledger import MovementKind, StepEvent, counts
 from elumbra.storage.readings import lot_sums
 from elumbra.storage.records import (
@@ -26,8 +27,6 @@ from elumbra.storage.records import (
     ShopValueRecord,
     StockRecord,
     WindowRecord,
-    new_id,
-    now,
 )
 from elumbra.storage.store import (
     NotFoundError,
@@ -40,7 +39,7 @@ from elumbra.storage.store import (
     stock,
     windows,
 )
-from elumbra.storage.tables import AuditRow, Base
+from elumbra.storage.tables import AuditRow
 from tests.catalogue.panes import starting
 from tests.effort import examples
 

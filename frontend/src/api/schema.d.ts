@@ -11600,7 +11600,7 @@ export interface components {
         };
         /**
          * StockChange
-         * @description Stock's new data; the whole of it. Another length left is a correction, and needs its reason.
+         * @description Stock's new data; facts that are left out stay. Another length left is a correction, and needs its reason.
          */
         StockChange: {
             /** Film Id */
@@ -11819,7 +11819,7 @@ export interface components {
             label: string;
             /** Length */
             length: string;
-            /** @default up */
+            /** @default unknown */
             liner?: components["schemas"]["LinerSide"];
             /**
              * Lot

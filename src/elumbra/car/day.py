@@ -35,8 +35,9 @@ from elumbra.core.schedule import (
 )
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import Car
-from elumbra.storage.bookings import BookingRecord, bookings, day_sheets
+from elumbra.storage.bookings import bookings, day_sheets
 from elumbra.storage.data_files import law_file, starting_values
+from elumbra.storage.door_records import BookingRecord
 from elumbra.storage.job_lists import still_open
 from elumbra.storage.kept_settings import kept
 from elumbra.storage.records import JobRecord, PersonRecord

@@ -40,7 +40,8 @@ from elumbra.core.survey import length_of
 from elumbra.core.units import parse_length
 from elumbra.core.work import Car, Window, comes_off, readings_stand
 from elumbra.storage import data_files
-from elumbra.storage.kept import FlawRecord, LookRecord, flaws, looks, same_flaw_of_lot
+from elumbra.storage.kept import flaws, looks, same_flaw_of_lot
+from elumbra.storage.kept_records import FlawRecord, LookRecord
 from elumbra.storage.kept_settings import kept
 from elumbra.storage.ledger import counts, stock_with_left
 from elumbra.storage.records import InstalledReadingRecord

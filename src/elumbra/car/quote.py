@@ -13,7 +13,8 @@ from elumbra.car.records import JobParts
 from elumbra.core.pricing import Line, OwnLine, PricedFor, PriceList, changes, parse_prices, price_lines, scope_of
 from elumbra.core.work import Car
 from elumbra.storage import data_files
-from elumbra.storage.kept import QuoteRecord, quotes
+from elumbra.storage.kept import quotes
+from elumbra.storage.kept_records import QuoteRecord
 from elumbra.storage.kept_settings import kept
 
 PRICES = "price_list"

@@ -28,7 +28,8 @@ from elumbra.documents.job_file import (
     VehiclePart,
     WindowPart,
 )
-from elumbra.storage.kept import QuoteRecord, accepted_quotes
+from elumbra.storage.kept import accepted_quotes
+from elumbra.storage.kept_records import QuoteRecord
 from elumbra.storage.law_words import Shelf
 from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, ReasonRecord, StockRecord, WindowRecord
 from elumbra.storage.store import cuttings, reasons, windows

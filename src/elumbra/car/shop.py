@@ -16,9 +16,9 @@ from elumbra.documents.job_core import core_film
 from elumbra.documents.job_file import FilmPart, LotPart
 from elumbra.storage import clock, data_files, holds
 from elumbra.storage.ledger import on_rack
-from elumbra.storage.rack import HoldRecord, shop_code
+from elumbra.storage.rack import shop_code
 from elumbra.storage.readings import lot_sums
-from elumbra.storage.records import FilmRecord, StockRecord
+from elumbra.storage.records import FilmRecord, HoldRecord, StockRecord
 from elumbra.storage.store import films, shop_values
 
 

@@ -8,7 +8,7 @@ from dataclasses import asdict
 from functools import lru_cache
 
 from elumbra.core.errors import LengthError
-from elumbra.core.film import Film, FilmFacts, LotFigure, Stock, check_film
+from elumbra.core.film import Film, FilmFacts, LotFigure, Stock, StockFacts, check_film
 from elumbra.core.law import LAW_FORMAT, LAW_FORMAT_VERSION, FieldSource, LawBook, LawFile, parse_law_file
 from elumbra.core.measure import FrozenReadings, Measures, Reading
 from elumbra.core.starting import StartingValues
@@ -51,9 +51,8 @@ def core_stock(part: StockPart) -> Stock:
         width=parse_length(part.width).mm,
         length=parse_length(part.length).mm,
         price=part.price_per_m2 / _SQUARE_MM_PER_M2,
-        lot=part.lot,
-        liner=part.liner,
         label=part.label,
+        **facts_of(part, StockFacts),
     )
 
 

@@ -16,10 +16,11 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints, Validation
 from pydantic.dataclasses import dataclass as checked
 
 from elumbra.core.errors import CoreError
-from elumbra.core.film import FilmFacts, LinerSide, StockKind, colours_in
+from elumbra.core.film import FilmFacts, StockFacts, StockKind, colours_in
 from elumbra.core.glass import Curve
 from elumbra.core.measure import Figure, Level, TapeMode
 from elumbra.core.work import Coverage, ReasonKind, VehicleFacts, WindowFacts
+from elumbra.documents.facts import with_facts
 
 FORMAT = "elumbra-job"
 FORMAT_VERSION = 7
@@ -157,6 +158,7 @@ class FilmPart(FilmFacts):
     lot: LotPart | None = None
 
 
+@with_facts(StockFacts)
 class StockPart(_Part):
     """A roll, offcut or sheet; length runs along the roll (machine direction)."""
 
@@ -167,8 +169,6 @@ class StockPart(_Part):
     width: Typed
     length: Typed
     price_per_m2: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
-    lot: Annotated[str, StringConstraints(max_length=60)] = ""
-    liner: LinerSide = LinerSide.UP
 
 
 class SourcePart(_Part):

@@ -12,7 +12,7 @@ from pathlib import Path
 from sqlalchemy import delete
 
 from elumbra.storage.database import BESIDE, Database, DiskFullError, UnusableDatabaseError
-from elumbra.storage.records import now
+from elumbra.storage.declared import now
 from elumbra.storage.tables import WriteRow
 
 FOLDER = "backups"

@@ -2,50 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.declared import as_record, new_id, now
+from elumbra.storage.door_records import BookingRecord, DaySheetRecord, PromiseRecord
 from elumbra.storage.door_tables import BookingRow, DaySheetRow, PromiseRow
-from elumbra.storage.records import Record, as_record, new_id, now
 from elumbra.storage.store import Store
 from elumbra.storage.tables import JobRow
-
-
-@dataclass(frozen=True, kw_only=True)
-class BookingRecord(Record):
-    """When a job's car comes and goes; stored times are UTC without zone."""
-
-    day: str
-    drop_off_at: datetime
-    pick_up_from: datetime | None = None
-    pick_up_until: datetime | None = None
-    waits_here: bool = False
-    note: str = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class DaySheetRecord(Record):
-    """What people decided about a day, and the plan that holds."""
-
-    facts: Mapping[str, Any] = field(default_factory=dict)
-    plan: Mapping[str, Any] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, kw_only=True)
-class PromiseRecord:
-    """What was promised for a car."""
-
-    id: str
-    job_id: str
-    promised_at: datetime
-    chance: float | None
-    person_id: str
-    at: datetime
 
 
 def bookings(session: Session) -> Store[BookingRecord]:

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
 
-from sqlalchemy import ForeignKey, String, Text
+from sqlalchemy import ForeignKey, String
 from sqlalchemy.orm import Mapped, mapped_column
 
-from elumbra.storage.tables import Base, Versioned
+from elumbra.storage.declared import Base
+from elumbra.storage.door_records import (
+    BookingRecord,
+    DaySheetRecord,
+    DeviceRecord,
+    PromiseRecord,
+    Sitting,
+)
 
 
 class CredentialRow(Base):
@@ -23,15 +29,10 @@ class CredentialRow(Base):
     at: Mapped[datetime]
 
 
-class DeviceRow(Versioned, Base):
+class DeviceRow(Base, of=DeviceRecord):
     """A tablet, phone or bench machine that the owner enrolled; it shows the token whose hash is kept."""
 
     __tablename__ = "device"
-
-    name: Mapped[str]
-    token_hash: Mapped[str] = mapped_column(index=True)
-    enrolled_by: Mapped[str]
-    at: Mapped[datetime]
 
 
 class EnrolmentRow(Base):
@@ -44,17 +45,10 @@ class EnrolmentRow(Base):
     until: Mapped[datetime]
 
 
-class SittingRow(Base):
+class SittingRow(Base, of=Sitting):
     """Somebody at a screen, from signing in until he leaves, is idle too long, or is taken off the list."""
 
     __tablename__ = "sitting"
-
-    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
-    person_id: Mapped[str] = mapped_column(ForeignKey("person.id"), index=True)
-    device_id: Mapped[str] = mapped_column(default="")
-    address: Mapped[str] = mapped_column(default="")
-    began_at: Mapped[datetime]
-    seen_at: Mapped[datetime] = mapped_column(index=True)
 
 
 class GuessRow(Base):
@@ -67,36 +61,19 @@ class GuessRow(Base):
     at: Mapped[datetime]
 
 
-class BookingRow(Versioned, Base):
+class BookingRow(Base, of=BookingRecord):
     """When a job's car comes and goes; the id is the job's."""
 
     __tablename__ = "booking"
 
-    day: Mapped[str] = mapped_column(index=True)  # ISO day in the shop
-    drop_off_at: Mapped[datetime]
-    pick_up_from: Mapped[datetime | None]
-    pick_up_until: Mapped[datetime | None]
-    waits_here: Mapped[bool] = mapped_column(default=False)
-    note: Mapped[str] = mapped_column(Text, default="")
 
-
-class DaySheetRow(Versioned, Base):
+class DaySheetRow(Base, of=DaySheetRecord):
     """What people decided about a day, and the plan that holds; the id is the ISO day."""
 
     __tablename__ = "day_sheet"
 
-    facts: Mapped[dict[str, Any]] = mapped_column(default=dict)
-    plan: Mapped[dict[str, Any]] = mapped_column(default=dict)
 
-
-class PromiseRow(Base):
+class PromiseRow(Base, of=PromiseRecord):
     """Append-only: what was promised for a car, and how sure it was held to be."""
 
     __tablename__ = "promise"
-
-    id: Mapped[str] = mapped_column(String(64), primary_key=True)
-    job_id: Mapped[str] = mapped_column(ForeignKey("job.id"), index=True)
-    promised_at: Mapped[datetime]
-    chance: Mapped[float | None]
-    person_id: Mapped[str]
-    at: Mapped[datetime]

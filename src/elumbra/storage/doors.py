@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import secrets
-from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from hashlib import sha256
 
@@ -12,6 +11,8 @@ from argon2.exceptions import InvalidHashError, VerificationError
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.declared import as_record, now
+from elumbra.storage.door_records import DeviceRecord, Sitting
 from elumbra.storage.door_tables import (
     CredentialRow,
     DeviceRow,
@@ -19,7 +20,6 @@ from elumbra.storage.door_tables import (
     GuessRow,
     SittingRow,
 )
-from elumbra.storage.records import Record, as_record, now
 from elumbra.storage.store import Store, people
 from elumbra.storage.tables import PersonRow
 
@@ -36,28 +36,6 @@ _FREE_TRIES = 5
 _FIRST_WAIT_S, _LONGEST_WAIT_S = 30, 900
 _FORGET = timedelta(hours=24)
 _SEEN_EVERY = timedelta(seconds=60)
-
-
-@dataclass(frozen=True, kw_only=True)
-class DeviceRecord(Record):
-    """An enrolled device."""
-
-    name: str
-    token_hash: str
-    enrolled_by: str
-    at: datetime = field(default_factory=now)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Sitting:
-    """Somebody at a screen."""
-
-    token_hash: str
-    person_id: str
-    device_id: str
-    address: str
-    began_at: datetime
-    seen_at: datetime
 
 
 class TooManyGuessesError(Exception):

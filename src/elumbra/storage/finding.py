@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from sqlalchemy import ColumnElement, Select, String, cast, func, or_, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.declared import as_record
 from elumbra.storage.kept_tables import CallRow, CustomerRow, VehicleRow
-from elumbra.storage.records import CuttingRecord, JobRecord, as_record
+from elumbra.storage.records import CuttingRecord, JobRecord
 from elumbra.storage.tables import CuttingRow, FilmRow, JobRow, StockRow, WindowRow
 
 _LONGEST, _MOST_WORDS = 120, 8

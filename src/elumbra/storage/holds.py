@@ -13,7 +13,8 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from elumbra.storage import clock
-from elumbra.storage.rack import HoldRecord, holds
+from elumbra.storage.rack import holds
+from elumbra.storage.records import HoldRecord
 from elumbra.storage.store import stamp_shop
 
 CUT, RELEASED, PLANNED_ANEW = "cut", "released", "planned anew"

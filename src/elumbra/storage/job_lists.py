@@ -5,8 +5,9 @@ from __future__ import annotations
 from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.declared import as_record
 from elumbra.storage.finding import jobs_with
-from elumbra.storage.records import JobRecord, as_record
+from elumbra.storage.records import JobRecord
 from elumbra.storage.tables import JobRow
 from elumbra.storage.tasks import OPEN_JOBS
 

@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
-from datetime import datetime
-from typing import Any
+from collections.abc import Sequence
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.declared import as_record
+from elumbra.storage.kept_records import (
+    CallRecord,
+    CustomerRecord,
+    FlawRecord,
+    LookRecord,
+    QuoteRecord,
+    SignatureRecord,
+    VehicleRecord,
+)
 from elumbra.storage.kept_tables import (
     CallRow,
     CustomerRow,
@@ -19,128 +26,8 @@ from elumbra.storage.kept_tables import (
     SignatureRow,
     VehicleRow,
 )
-from elumbra.storage.records import Record, as_record, new_id, now
 from elumbra.storage.store import Store
 from elumbra.storage.tables import JobRow
-
-
-@dataclass(frozen=True, kw_only=True)
-class CustomerRecord(Record):
-    """Somebody whose cars are filmed."""
-
-    name: str
-    phone: str = ""
-    email: str = ""
-    note: str = ""
-    search: str = ""
-    merged_into: str | None = None
-    erased_on: str = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class VehicleRecord(Record):
-    """A car that was here."""
-
-    customer_id: str | None
-    label: str
-    plate: str = ""
-    vin: str = ""
-    note: str = ""
-    search: str = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class FlawRecord(Record):
-    """Something seen on a filmed pane."""
-
-    job_id: str
-    window_id: str
-    kind: str
-    x: float
-    y: float
-    seen_from: str
-    state: str
-    size_mm: float | None = None
-    count: int = 1
-    when: str
-    note: str = ""
-    answers: Mapping[str, str] = field(default_factory=dict)
-    film_id: str = ""
-    lot: str = ""
-    decision: str = ""
-    because: str = ""
-    accepted_by: str = ""
-    tries: int = 0
-    closed: str = ""
-    person_name: str
-    at: datetime = field(default_factory=now)
-
-
-@dataclass(frozen=True, kw_only=True)
-class LookRecord(Record):
-    """A pane looked over."""
-
-    job_id: str
-    window_id: str
-    when: str
-    clean: bool
-    film_id: str = ""
-    rulers: Mapping[str, str] = field(default_factory=dict)
-    person_name: str
-    at: datetime = field(default_factory=now)
-
-
-@dataclass(frozen=True, kw_only=True)
-class QuoteRecord(Record):
-    """One version of a job's quote; money in cents."""
-
-    job_id: str
-    number: int
-    lines: Sequence[Mapping[str, Any]] = field(default_factory=list)
-    own_lines: Sequence[Mapping[str, Any]] = field(default_factory=list)
-    scope: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
-    told: list[str] = field(default_factory=list)
-    total_cents: int
-    status: str = "offered"
-    note: str = ""
-    accepted_by: str = ""
-    accepted_at: datetime | None = None
-    person_name: str
-    at: datetime = field(default_factory=now)
-
-
-@dataclass(frozen=True, kw_only=True)
-class SignatureRecord:
-    """Somebody signed for what stood there."""
-
-    id: str = field(default_factory=new_id)
-    job_id: str
-    what: str
-    about: str = ""
-    name: str
-    how: str
-    strokes: Sequence[Any] = field(default_factory=list)
-    told: Mapping[str, Any] = field(default_factory=dict)
-    person_id: str
-    at: datetime = field(default_factory=now)
-
-
-@dataclass(frozen=True, kw_only=True)
-class CallRecord(Record):
-    """A customer called about a window."""
-
-    job_id: str
-    window_id: str
-    kind: str
-    said: str = ""
-    answers: Mapping[str, str] = field(default_factory=dict)
-    outcome: str
-    bears: str
-    reasons: list[str] = field(default_factory=list)
-    overruled: str = ""
-    status: str = "open"
-    person_name: str
-    at: datetime = field(default_factory=now)
 
 
 def customers(session: Session) -> Store[CustomerRecord]:

@@ -15,7 +15,8 @@ from sqlalchemy.orm import Session
 
 from elumbra.core.law import FieldWord, LawBook, LawFile, parse_law_file
 from elumbra.storage import clock, data_files
-from elumbra.storage.records import LawWordRecord, as_record
+from elumbra.storage.declared import as_record
+from elumbra.storage.records import LawWordRecord
 from elumbra.storage.store import NotFoundError, new_id, now, stamp_shop
 from elumbra.storage.tables import LawFileRow, LawWordRow
 

@@ -16,14 +16,9 @@ from sqlalchemy.orm import Session
 
 from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.storage import clock
+from elumbra.storage.declared import as_record, now
 from elumbra.storage.rack import next_stock_number
-from elumbra.storage.records import (
-    MovementRecord,
-    StepEventRecord,
-    StockRecord,
-    as_record,
-    now,
-)
+from elumbra.storage.records import MovementRecord, StepEventRecord, StockRecord
 from elumbra.storage.store import stamp_shop, stock
 from elumbra.storage.tables import JobRow, MovementRow, StepEventRow
 

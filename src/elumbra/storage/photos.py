@@ -10,7 +10,6 @@ import errno
 import os
 import shutil
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from hashlib import sha256
 from pathlib import Path
@@ -20,8 +19,9 @@ from sqlalchemy.orm import Session
 
 from elumbra.core.errors import CoreError
 from elumbra.storage.database import Database, DiskFullError
+from elumbra.storage.declared import as_record, new_id, now
+from elumbra.storage.kept_records import PhotoRecord
 from elumbra.storage.kept_tables import PhotoRow
-from elumbra.storage.records import as_record, new_id, now
 
 FOLDER = "photos"
 _LEFT_OVER = timedelta(days=1)
@@ -31,22 +31,6 @@ _ENDING, _THUMB = ".jpg", ".small.jpg"
 
 class MissingPictureError(CoreError):
     """A picture that is on record is not where it was kept, or was changed there."""
-
-
-@dataclass(frozen=True, kw_only=True)
-class PhotoRecord:
-    """A picture that is on record; its content is read by ``content_of``."""
-
-    id: str
-    job_id: str
-    window_id: str | None
-    flaw_id: str | None = None
-    kind: str = "image/jpeg"
-    sha256: str = ""
-    width: int = 0
-    height: int = 0
-    person_id: str
-    at: datetime
 
 
 def folder_of(session: Session) -> Path:

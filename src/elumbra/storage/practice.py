@@ -3,38 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from sqlalchemy import Integer, cast, delete, func, select
 from sqlalchemy.orm import Session
 
+from elumbra.storage.declared import as_record, now
+from elumbra.storage.practice_records import PracticeRecord
 from elumbra.storage.practice_tables import PracticeRunRow, PracticeStrokesRow
-from elumbra.storage.records import as_record, new_id, now
 from elumbra.storage.store import NotFoundError
-
-
-@dataclass(frozen=True, kw_only=True)
-class PracticeRecord:
-    """Somebody's run on a pane."""
-
-    id: str = field(default_factory=new_id)
-    person_id: str
-    by: str
-    lesson: str = ""
-    title: str
-    setup: Mapping[str, Any]
-    setup_digest: str
-    rules: str
-    seed: int
-    steps: int = 0
-    over: bool = False
-    points: int | None = None
-    passed: bool = False
-    score: Mapping[str, Any] = field(default_factory=dict)
-    note: str = ""
-    at: datetime = field(default_factory=now)
 
 
 @dataclass(frozen=True)

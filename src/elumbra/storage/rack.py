@@ -2,39 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from elumbra.storage.records import Record
+from elumbra.storage.records import FullRollRecord, HoldRecord
 from elumbra.storage.store import Store, settings
 from elumbra.storage.tables import FullRollRow, HoldRow, StockRow
-
-
-@dataclass(frozen=True, kw_only=True)
-class HoldRecord(Record):
-    """Film held for a job's plan, to the end of a day."""
-
-    stock_id: str
-    job_id: str
-    count: int
-    until: str
-    on_day: str
-    person_name: str
-    ended: str = ""
-
-
-@dataclass(frozen=True, kw_only=True)
-class FullRollRecord(Record):
-    """A full roll that a film's thickness is calibrated on [mm]."""
-
-    film_id: str
-    girth_mm: float
-    core_mm: float
-    length_mm: float
-    on_day: str
-    person_name: str
 
 
 def holds(session: Session) -> Store[HoldRecord]:

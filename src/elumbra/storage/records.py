@@ -1,42 +1,37 @@
-"""What leaves storage: frozen copies of rows.
+"""What is stored: frozen records, from which their tables follow (see ``declared``).
 
-A new record is made by its class, a changed one with ``dataclasses.replace``: both are held to
-the names and types here. ``facts`` are kept as they were checked on their way in; a fact that
-is new to the code needs no line here.
+A new record is made by its class, a changed one with ``dataclasses.replace``, one more like it with ``another``:
+all are held to the names and types here. ``facts`` are kept as they were checked on their way in; a fact that is
+new to the code needs no line here.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields
-from datetime import UTC, datetime
-from functools import cache
-from typing import Any, TypeVar, cast
-from uuid import uuid4
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from typing import Annotated, Any, Self
+
+from sqlalchemy import String
 
 from elumbra.core.cut import COUNTS_PER_MM
+from elumbra.core.film import RackFacts
 from elumbra.core.units import format_inches
-
-AnyRecord = TypeVar("AnyRecord")
-
-
-def new_id() -> str:
-    """An id that nobody else makes."""
-    return uuid4().hex[:16]
-
-
-def now() -> datetime:
-    """The time that records carry: UTC, without zone, as SQLite keeps it."""
-    return datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+from elumbra.storage.declared import INDEXED, KEY, LONG, UNSTORED, column, new_id, now, refers
 
 
 @dataclass(frozen=True, kw_only=True)
 class Record:
     """What people change: an id, a version that counts changes, and whether it was taken out of sight."""
 
-    id: str = field(default_factory=new_id)
+    id: Annotated[str, KEY] = field(default_factory=new_id)
     version: int = 1
     removed: bool = False
+
+    def another(self, **own: Any) -> Self:
+        """One more like this in all but what is given, with an id of its own."""
+        anew: dict[str, Any] = {"id": new_id(), "version": 1, "removed": False}
+        return replace(self, **anew | own)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,7 +40,7 @@ class PersonRecord(Record):
 
     name: str
     role: str
-    facts: Mapping[str, Any] = field(default_factory=dict)
+    facts: Mapping[str, Any] = field(default_factory=dict)  # hours, skills, own settings
 
     @property
     def leads(self) -> bool:
@@ -67,10 +62,13 @@ class FilmRecord(Record):
 
 
 @dataclass(frozen=True, kw_only=True)
-class StockRecord(Record):
-    """A roll, offcut or sheet on the rack; what is left of it is the sum of its movements."""
+class StockRecord(Record, RackFacts):
+    """A roll, offcut or sheet; ``price`` is what it costs at its full length.
 
-    film_id: str
+    What is left of it is the sum of its movements.
+    """
+
+    film_id: Annotated[str, refers("film", index=True)]
     kind: str
     label: str
     width_typed: str
@@ -78,15 +76,9 @@ class StockRecord(Record):
     full_length_typed: str
     full_length_mm: float
     price: float
-    lot: str = ""
-    liner: str = "up"
     number: int = 0  # on its label
-    place: str = ""
-    received_on: str = ""
-    opened_on: str = ""
-    slittable: bool = True
-    left_count: int = 0
-    left_typed: str = ""  # as it was last typed, where nothing was taken since
+    left_count: Annotated[int, UNSTORED] = 0
+    left_typed: Annotated[str, UNSTORED] = ""  # as it was last typed, where nothing was taken since
 
     @property
     def price_per_m2(self) -> float:
@@ -109,23 +101,23 @@ class StockRecord(Record):
 class JobRecord(Record):
     """One car to be filmed; ``facts`` are the vehicle's."""
 
-    number: int
+    number: Annotated[int, column(unique=True)]
     title: str
     customer: str = ""
-    note: str = ""
-    status: str = "booked"
+    note: Annotated[str, LONG] = ""
+    status: Annotated[str, INDEXED] = "booked"
     bay: str = ""
     promised_at: datetime | None = None
     vehicle_label: str
     body: str
     facts: Mapping[str, Any]
-    law_day: str = ""
-    law_revision: int = 0
+    law_day: str = ""  # judged by the law of this day
+    law_revision: int = 0  # and the shop's words up to this one
     created_at: datetime = field(default_factory=now)
     stamp: int = 0  # counts every change of the job and what belongs to it
-    customer_id: str | None = None
-    vehicle_id: str | None = None
-    handed_over_on: str = ""  # ISO day; empty until then
+    customer_id: Annotated[str | None, column(String(64), index=True)] = None
+    vehicle_id: Annotated[str | None, column(String(64), index=True)] = None
+    handed_over_on: Annotated[str, INDEXED] = ""  # ISO day; empty until then
 
     @property
     def states(self) -> list[str]:
@@ -137,11 +129,11 @@ class JobRecord(Record):
 class WindowRecord(Record):
     """One window of a job's car; readings as typed, keyed by reading."""
 
-    job_id: str
+    job_id: Annotated[str, refers("job", index=True)]
     ordinal: int
     label: str
     facts: Mapping[str, Any]
-    film_id: str | None = None
+    film_id: Annotated[str | None, refers("film", index=True)] = None
     layers: list[str] = field(default_factory=list)
     curve: str = "flat"
     level: str = "size"
@@ -149,9 +141,9 @@ class WindowRecord(Record):
     readings: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
     reentrant: list[str] = field(default_factory=list)
     drawn: list[list[float]] = field(default_factory=list)
-    shelf_pane_id: str | None = None
+    shelf_pane_id: Annotated[str | None, refers("shelf_pane", index=True)] = None
     shelf_revision: int | None = None
-    same_as_id: str | None = None
+    same_as_id: Annotated[str | None, refers("window")] = None
     same_as_mirrored: bool = False
 
 
@@ -159,9 +151,9 @@ class WindowRecord(Record):
 class ReasonRecord(Record):
     """A lead's reason for an unlawful film on a window."""
 
-    job_id: str
-    window_id: str
-    film_id: str
+    job_id: Annotated[str, refers("job", index=True)]
+    window_id: Annotated[str, refers("window", index=True)]
+    film_id: Annotated[str, refers("film")]
     kind: str
     wish: str
     document: str = ""
@@ -175,14 +167,14 @@ class ReasonRecord(Record):
 class InstalledReadingRecord(Record):
     """A pane metered with its new film on; light in percent."""
 
-    job_id: str
-    window_id: str
-    film_id: str
+    job_id: Annotated[str, refers("job", index=True)]
+    window_id: Annotated[str, refers("window")]
+    film_id: Annotated[str, refers("film", index=True)]
     lot: str
     predicted_percent: float
     predicted_pm: float
     read_percent: float
-    on_day: str
+    on_day: Annotated[str, INDEXED]
 
 
 @dataclass(frozen=True)
@@ -226,9 +218,9 @@ class Kept:
 class CuttingRecord(Record):
     """One time that film was cut for a job."""
 
-    job_id: str
+    job_id: Annotated[str, refers("job", index=True)]
     input_hash: str = ""  # of the job file that the plan was made from; empty for what another shop cut
-    on_day: str
+    on_day: Annotated[str, INDEXED]
     person_name: str
     content: Mapping[str, Any] = field(default_factory=dict)
 
@@ -275,8 +267,8 @@ class ShelfCarRecord(Record):
     years: str = ""
     body: str
     doors: int | None = None
-    trim: str = ""
-    search: str = ""
+    trim: Annotated[str, LONG] = ""
+    search: Annotated[str, LONG] = ""  # all its words, lower case
     created_at: datetime = field(default_factory=now)
 
 
@@ -284,23 +276,23 @@ class ShelfCarRecord(Record):
 class ShelfPaneRecord(Record):
     """A measured pane of such a car; its content is a ``documents.shelf.PanePart``."""
 
-    car_id: str
+    car_id: Annotated[str, refers("shelf_car", index=True)]
     ordinal: int
     revision: int = 1
     content: Mapping[str, Any]
-    width_mm: float | None = None
+    width_mm: float | None = None  # of its outline, to find the nearest by
     height_mm: float | None = None
-    ring: list[list[float]] = field(default_factory=list)
+    ring: list[list[float]] = field(default_factory=list)  # as lists draw it
 
 
 @dataclass(frozen=True, kw_only=True)
 class ShelfRevisionRecord:
     """A pane as it once stood, who changed it and why."""
 
-    pane_id: str
-    revision: int
+    pane_id: Annotated[str, refers("shelf_pane", primary_key=True)]
+    revision: Annotated[int, column(primary_key=True)]
     content: Mapping[str, Any]
-    why: str
+    why: str = ""
     person_id: str
     at: datetime
 
@@ -309,7 +301,7 @@ class ShelfRevisionRecord:
 class SettingRecord(Record):
     """A setting of the shop that is no figure."""
 
-    value: Mapping[str, Any]
+    value: Mapping[str, Any]  # {"value": ...}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -319,98 +311,126 @@ class ShopValueRecord(Record):
     value: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LawWordRecord:
     """The shop's word on a field of a law record."""
 
-    id: str
-    revision: int
+    id: Annotated[str, KEY]
+    revision: Annotated[int, INDEXED]
     withdrawn_revision: int | None
-    code: str
+    code: Annotated[str, INDEXED]
     field: str
-    value: Mapping[str, Any]
+    value: Mapping[str, Any]  # {"value": ...}: any JSON value
     citation: str
-    effective_from: str
-    effective_until: str
+    effective_from: str = ""
+    effective_until: str = ""
     person_id: str
     at: datetime
     withdrawn_by: str | None
     withdrawn_at: datetime | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class AuditRecord:
     """One entry of the audit trail."""
 
-    id: int
+    id: Annotated[int, column(primary_key=True, autoincrement=True)]
     at: datetime
     person_id: str
     action: str
     record_kind: str
     record_id: str
     record_version: int
-    job_id: str | None
+    job_id: Annotated[str | None, INDEXED]
     changes: Mapping[str, Any]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TaskRecord:
     """Long work that is being done, or done."""
 
-    seq: int
-    id: str
+    seq: Annotated[int, column(primary_key=True, autoincrement=True)]
+    id: Annotated[str, column(String(64), unique=True)]
     kind: str
-    job_id: str | None
-    input_hash: str
-    input: str
-    status: str
-    progress: int
-    result: str | None
-    summary: Mapping[str, Any]
-    error: str
-    attempts: int
+    job_id: Annotated[str | None, refers("job", index=True)]
+    input_hash: Annotated[str, INDEXED]
+    input: Annotated[str, LONG]
+    status: Annotated[str, INDEXED]  # queued, running, done, cancelled, failed
+    progress: int = 0
+    result: Annotated[str | None, LONG]
+    summary: Mapping[str, Any] = field(default_factory=dict)
+    error: str = ""
+    attempts: int = 0
     deadline_s: float
     memory_mb: int
     created_at: datetime
     finished_at: datetime | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MovementRecord:
     """Film that came to a piece of stock or left it; ``count`` is signed, in steps of 0.0125 mm."""
 
-    id: int
-    stock_id: str
-    kind: str
-    count: int
-    typed: str
-    at: datetime
+    id: Annotated[int, column(primary_key=True, autoincrement=True)]
+    stock_id: Annotated[str, refers("stock", index=True)]
+    kind: str  # received, used, waste, kept, corrected
+    count: int  # signed, in steps of 0.0125 mm along the roll
+    typed: str = ""
+    at: Annotated[datetime, INDEXED]
     person_id: str
-    job_id: str | None
-    note: str
-    cutting_id: str | None = None
+    job_id: Annotated[str | None, refers("job", index=True)]
+    note: str = ""
+    cutting_id: Annotated[str | None, refers("cutting")] = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StepEventRecord:
     """Something that happened at a step of the work; id and time are the screen's own."""
 
-    id: str
-    job_id: str
-    window_id: str | None
+    id: Annotated[str, KEY]  # made by the screen
+    job_id: Annotated[str, refers("job", index=True)]
+    window_id: Annotated[str | None, refers("window")]
     step: str
     kind: str
-    happened_at: datetime
-    at: datetime
+    happened_at: datetime  # by the screen's clock
+    at: datetime  # when it arrived here
     person_id: str
-    value: str
+    value: Annotated[str, LONG] = ""
 
 
-def as_record(row: Any, record: type[AnyRecord]) -> AnyRecord:
-    """A frozen copy of a row; what the row does not hold keeps its default."""
-    return record(**{name: getattr(row, name) for name in _names(cast(Any, record)) if hasattr(row, name)})
+@dataclass(frozen=True, kw_only=True)
+class HoldRecord(Record):
+    """Film held for a job's plan, to the end of a day."""
+
+    stock_id: Annotated[str, refers("stock", index=True)]
+    job_id: Annotated[str, refers("job", index=True)]
+    count: int  # along the roll, in steps of 0.0125 mm
+    until: str  # ISO day, to its end
+    on_day: str
+    person_name: str
+    ended: str = ""  # by what; empty while it stands
 
 
-@cache
-def _names(record: Any) -> tuple[str, ...]:
-    return tuple(one.name for one in fields(record))
+@dataclass(frozen=True, kw_only=True)
+class FullRollRecord(Record):
+    """A full roll that a film's thickness is calibrated on [mm]."""
+
+    film_id: Annotated[str, refers("film", index=True)]
+    girth_mm: float
+    core_mm: float
+    length_mm: float
+    on_day: str
+    person_name: str
+
+
+@dataclass(frozen=True)
+class WorkTime:
+    """How long somebody worked on a step or phase; the id is that of the tick it ended with."""
+
+    id: Annotated[str, KEY]
+    job_id: Annotated[str, refers("job", index=True)]
+    window_kind: str  # empty for the car as a whole
+    what: str  # step:<id> or phase:<name>
+    person_id: str
+    minutes: float
+    at: datetime

@@ -15,6 +15,7 @@ from sqlalchemy import String, cast, func, literal_column, or_, select, update
 from sqlalchemy.orm import Session
 
 from elumbra.core.errors import CoreError
+from elumbra.storage.declared import as_kept, as_record, new_id, now
 from elumbra.storage.records import (
     AuditRecord,
     CuttingRecord,
@@ -30,9 +31,6 @@ from elumbra.storage.records import (
     ShopValueRecord,
     StockRecord,
     WindowRecord,
-    as_record,
-    new_id,
-    now,
 )
 from elumbra.storage.tables import (
     AuditRow,
@@ -144,7 +142,7 @@ class Store(Generic[R]):
     def create(self, record: R, *, person_id: str) -> R:
         """Keep a new record."""
         values = {name: getattr(record, name) for name in self._columns}
-        row = self._table(**{name: _plain_copy(value) for name, value in values.items()})
+        row = self._table(**{name: as_kept(value) for name, value in values.items()})
         self._session.add(row)
         self._session.flush()
         changes = {name: [None, value] for name, value in self._flat(values).items() if name not in _KEPT_BY_STORE}
@@ -181,7 +179,7 @@ class Store(Generic[R]):
         if row.version != record.version:
             raise StaleWriteError(self._kind, row.version, self._changed_since(row, record.version))
         before = {name: getattr(row, name) for name in self._columns - _KEPT_BY_STORE}
-        after = {name: _plain_copy(getattr(record, name)) for name in before}
+        after = {name: as_kept(getattr(record, name)) for name in before}
         different = [name for name in before if before[name] != after[name]]
         if not different and not besides:
             return as_record(row, self._record)
@@ -261,15 +259,6 @@ def shop_stamp(session: Session) -> int:
 
 def _plain(value: Any) -> Any:
     return value.isoformat() if isinstance(value, datetime) else value
-
-
-def _plain_copy(value: Any) -> Any:
-    """A value as a JSON column keeps it, not shared with the record it came from."""
-    if isinstance(value, Mapping):
-        return {key: _plain_copy(one) for key, one in value.items()}
-    if isinstance(value, list | tuple):
-        return [_plain_copy(one) for one in value]
-    return value
 
 
 def people(session: Session) -> Store[PersonRecord]:

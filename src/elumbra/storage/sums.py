@@ -10,8 +10,9 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from elumbra.core.cut import COUNTS_PER_MM
+from elumbra.storage.declared import as_record
 from elumbra.storage.kept_tables import QuoteRow, SignatureRow
-from elumbra.storage.records import CuttingRecord, as_record
+from elumbra.storage.records import CuttingRecord
 from elumbra.storage.tables import (
     CuttingRow,
     InstalledReadingRow,

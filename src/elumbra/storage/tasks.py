@@ -8,7 +8,8 @@ from typing import Any
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
 
-from elumbra.storage.records import TaskRecord, as_record, new_id, now
+from elumbra.storage.declared import as_record, new_id, now
+from elumbra.storage.records import TaskRecord
 from elumbra.storage.store import NotFoundError
 from elumbra.storage.tables import JobRow, TaskRow
 

@@ -3,30 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
-from datetime import datetime
 
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from elumbra.storage.records import StepEventRecord, as_record
+from elumbra.storage.declared import as_record
+from elumbra.storage.records import StepEventRecord, WorkTime
 from elumbra.storage.tables import StepEventRow, WorkTimeRow
 
 _NEWEST = 4000  # times of a shop's last months are what its next job takes
 _NEWEST_RESULTS = 400
-
-
-@dataclass(frozen=True)
-class WorkTime:
-    """One time; the id is that of the tick it ended with."""
-
-    id: str
-    job_id: str
-    window_kind: str
-    what: str
-    person_id: str
-    minutes: float
-    at: datetime
 
 
 def replace_times(session: Session, job_id: str, times: Iterable[WorkTime]) -> None:

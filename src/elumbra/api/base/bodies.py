@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from copy import deepcopy
-from dataclasses import MISSING, fields
-from dataclasses import Field as Field_
 from datetime import UTC, datetime
 from functools import cache
-from typing import Annotated, Any, TypeVar, get_type_hints
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, create_model, model_validator
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
 from elumbra.documents.job_file import check_content
 from elumbra.documents.paper import Paper
@@ -31,8 +28,6 @@ FindingsIn = Annotated[
 ]
 Password = Annotated[str, Field(min_length=8, max_length=200)]
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
-
-Model = TypeVar("Model", bound=BaseModel)
 
 
 class Body(BaseModel):
@@ -85,40 +80,6 @@ class Described(BaseModel):
 @cache
 def _schema(model: type[BaseModel], key: tuple[tuple[str, Any], ...]) -> dict[str, Any]:
     return BaseModel.model_json_schema.__func__(model, **dict(key))  # type: ignore[attr-defined, no-any-return]
-
-
-def with_facts(kind: type[Any], *, partial: bool = False) -> Callable[[type[Model]], type[Model]]:
-    """Give a model all facts of a kind as its fields.
-
-    Parameters
-    ----------
-    kind
-        A dataclass of facts.
-    partial
-        For patches: every fact may be left out, and is then not changed.
-    """
-    hints = get_type_hints(kind, include_extras=True)
-    given: dict[str, Any] = {}
-    for one in fields(kind):
-        hint = hints[one.name]
-        given[one.name] = (hint | None, None) if partial else (hint, _default_of(one))
-
-    def _own(model: type[Model]) -> dict[str, Any]:
-        """A model that says a fact in its own way keeps that."""
-        return {name: value for name, value in given.items() if name not in model.model_fields}
-
-    def extend(model: type[Model]) -> type[Model]:
-        return create_model(
-            model.__name__, __base__=model, __module__=model.__module__, __doc__=model.__doc__, **_own(model)
-        )  # fmt: skip
-
-    return extend
-
-
-def _default_of(one: Field_[Any]) -> Any:
-    if one.default_factory is not MISSING:
-        return Field(default_factory=one.default_factory)
-    return ... if one.default is MISSING else one.default
 
 
 def sent(body: BaseModel, *, without: frozenset[str] = frozenset({"version"})) -> dict[str, Any]:

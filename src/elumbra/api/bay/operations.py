@@ -26,9 +26,9 @@ from elumbra.core.errors import CoreError
 from elumbra.storage import data_files
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, event_by_id, events_of, note_event
-from elumbra.storage.records import PersonRecord
+from elumbra.storage.records import PersonRecord, WorkTime
 from elumbra.storage.store import jobs, people, windows
-from elumbra.storage.work_times import WorkTime, replace_times
+from elumbra.storage.work_times import replace_times
 
 _FARTHEST = timedelta(days=400)  # a clock further off is taken for broken: then the time of arrival counts
 _NEEDS: Mapping[Happened, tuple[str, ...]] = {

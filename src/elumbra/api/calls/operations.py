@@ -38,10 +38,12 @@ from elumbra.core.words import counted
 from elumbra.documents.paper import table_pdf
 from elumbra.documents.table_csv import table_csv
 from elumbra.storage import data_files
+from elumbra.storage.declared import as_record
 from elumbra.storage.finding import FoundJob, find_jobs, lots_on_file, open_calls, owner_of, panes_of_lot
-from elumbra.storage.kept import CallRecord, calls
+from elumbra.storage.kept import calls
+from elumbra.storage.kept_records import CallRecord
 from elumbra.storage.photos import photos_of
-from elumbra.storage.records import CuttingRecord, PersonRecord, as_record
+from elumbra.storage.records import CuttingRecord, PersonRecord
 from elumbra.storage.store import cuttings, films, windows
 
 _MOST = 30

@@ -8,13 +8,14 @@ from typing import Literal
 from pydantic import BaseModel
 from pydantic.dataclasses import dataclass as part
 
-from elumbra.api.base.bodies import SAID, Described, Point, with_facts
+from elumbra.api.base.bodies import SAID, Described, Point
 from elumbra.api.car_view.verdicts import QuestionOut, VerdictOut
 from elumbra.core.glass import Curve
 from elumbra.core.law import VerdictWord
 from elumbra.core.measure import Closing, Figure, Level, LineKind, TapeMode
 from elumbra.core.survey import ReadBy
 from elumbra.core.work import ReasonKind, Station, Tick, VehicleFacts, WindowFacts
+from elumbra.documents.facts import with_facts
 from elumbra.documents.money import Priced
 
 JobStatus = Literal["booked", "in_bay", "paused", "done"]

@@ -30,17 +30,8 @@ from elumbra.core.bay import Happened
 from elumbra.core.errors import CoreError
 from elumbra.storage import clock, photos
 from elumbra.storage.finding import find_customers, find_jobs, folded
-from elumbra.storage.kept import (
-    CustomerRecord,
-    VehicleRecord,
-    calls,
-    customers,
-    flaws,
-    jobs_of_customer,
-    quotes,
-    signatures_of,
-    vehicles,
-)
+from elumbra.storage.kept import calls, customers, flaws, jobs_of_customer, quotes, signatures_of, vehicles
+from elumbra.storage.kept_records import CustomerRecord, VehicleRecord
 from elumbra.storage.kept_tables import SignatureRow
 from elumbra.storage.ledger import on_rack
 from elumbra.storage.records import JobRecord, PersonRecord

@@ -17,8 +17,9 @@ from elumbra.core.errors import CoreError
 from elumbra.core.units import format_inches
 from elumbra.documents.plan import FilmPlan, PlanDocument, PlanLeftover, PlanStock
 from elumbra.storage import clock, holds, ledger
+from elumbra.storage.declared import new_id
 from elumbra.storage.ledger import MovementKind, counts
-from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, Kept, PersonRecord, StockRecord, Taken, new_id
+from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, Kept, PersonRecord, StockRecord, Taken
 from elumbra.storage.store import NotFoundError, cuttings, jobs, stock, windows
 
 _BOOKED = ((MovementKind.USED, "used"), (MovementKind.KEPT, "kept"), (MovementKind.WASTE, "waste"))
@@ -233,11 +234,11 @@ def _put_on_rack(
     width, length = format_inches(rest.across_mm), format_inches(rest.along_mm)
     offcut = ledger.receive(
         session,
-        StockRecord(
-            film_id=source.film_id, kind="offcut", label=rest.label, width_typed=f"{rest.across_mm:.4f} mm",
-            width_mm=rest.across_mm, full_length_typed=f"{rest.along_mm:.4f} mm", full_length_mm=rest.along_mm,
-            price=round(source.price_per_m2 * rest.across_mm * rest.along_mm / 1e6, 2), lot=source.lot,
-            liner=source.liner, place=source.place if source.kind != "roll" else "",
+        source.another(
+            kind="offcut", label=rest.label, width_typed=f"{rest.across_mm:.4f} mm", width_mm=rest.across_mm,
+            full_length_typed=f"{rest.along_mm:.4f} mm", full_length_mm=rest.along_mm,
+            price=round(source.price_per_m2 * rest.across_mm * rest.along_mm / 1e6, 2),
+            place="" if source.kind == "roll" else source.place, received_on="", opened_on="", slittable=True,
         ),
         counts(rest.along_mm),
         person_id=person_id, job_id=job.id, cutting_id=cutting_id, note=f"off {source.label}",

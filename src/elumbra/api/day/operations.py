@@ -34,11 +34,8 @@ from elumbra.core.errors import CoreError
 from elumbra.documents.calendar import Appointment, calendar_file
 from elumbra.documents.day_sheet import day_sheet_pdf
 from elumbra.storage import tasks
-from elumbra.storage.bookings import (
-    DaySheetRecord,
-    bookings,
-    day_sheets,
-)
+from elumbra.storage.bookings import bookings, day_sheets
+from elumbra.storage.door_records import DaySheetRecord
 from elumbra.storage.door_tables import BookingRow, DaySheetRow
 from elumbra.storage.job_lists import still_open
 from elumbra.storage.kept_settings import keep, kept

@@ -37,12 +37,8 @@ from elumbra.core.schedule import (
     simulate,
     without,
 )
-from elumbra.storage.bookings import (
-    BookingRecord,
-    bookings,
-    note_promise,
-    promises_of,
-)
+from elumbra.storage.bookings import bookings, note_promise, promises_of
+from elumbra.storage.door_records import BookingRecord
 from elumbra.storage.records import JobRecord
 from elumbra.storage.store import jobs, people
 

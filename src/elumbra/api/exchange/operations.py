@@ -25,15 +25,8 @@ from elumbra.core.work import (
 from elumbra.documents.job_core import core_window
 from elumbra.documents.job_file import JobFile, ReasonPart, WindowPart
 from elumbra.storage import data_files
-from elumbra.storage.records import (
-    CuttingRecord,
-    FilmRecord,
-    JobRecord,
-    PersonRecord,
-    ReasonRecord,
-    WindowRecord,
-    new_id,
-)
+from elumbra.storage.declared import new_id
+from elumbra.storage.records import CuttingRecord, FilmRecord, JobRecord, PersonRecord, ReasonRecord, WindowRecord
 from elumbra.storage.store import cuttings, films, jobs, next_job_number, reasons, shelf_panes, windows
 
 _NEW_FILM = "only a lead puts a new film on file: enter it at Films first, or have the lead open this file"

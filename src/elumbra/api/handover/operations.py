@@ -43,10 +43,12 @@ from elumbra.documents.paper import Paper
 from elumbra.documents.sheet import Sheet, sheets_pdf
 from elumbra.documents.sheet_html import sheets_html
 from elumbra.storage import clock
-from elumbra.storage.kept import SignatureRecord, sign
+from elumbra.storage.declared import new_id, now
+from elumbra.storage.kept import sign
+from elumbra.storage.kept_records import SignatureRecord
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
-from elumbra.storage.records import PersonRecord, new_id, now
+from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import jobs
 from elumbra.storage.sums import worked_minutes
 

@@ -20,7 +20,8 @@ from elumbra.core.work import Station
 from elumbra.documents.sheet import Letterhead
 from elumbra.storage import clock
 from elumbra.storage.finding import FoundJob, owner_of
-from elumbra.storage.kept import SignatureRecord, signatures_of
+from elumbra.storage.kept import signatures_of
+from elumbra.storage.kept_records import SignatureRecord
 from elumbra.storage.records import PersonRecord
 
 

@@ -39,7 +39,8 @@ from elumbra.core.errors import CoreError
 from elumbra.core.survey import CAR_FINDINGS
 from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
 from elumbra.storage import data_files, job_lists
-from elumbra.storage.records import JobRecord, WindowRecord, new_id
+from elumbra.storage.declared import new_id
+from elumbra.storage.records import JobRecord, WindowRecord
 from elumbra.storage.store import (
     job_changes,
     job_history,

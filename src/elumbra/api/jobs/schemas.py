@@ -7,10 +7,11 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from elumbra.api.base.bodies import Body, FindingsIn, Id, LongText, ShortText, Version, Words, with_facts
+from elumbra.api.base.bodies import Body, FindingsIn, Id, LongText, ShortText, Version, Words
 from elumbra.api.car_view.brief_schemas import JobBrief
 from elumbra.api.car_view.schemas import JobStatus
 from elumbra.core.work import VehicleFacts
+from elumbra.documents.facts import with_facts
 
 
 class JobCreate(Body):

@@ -26,10 +26,12 @@ from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.inspection import Decision, parse_standard, place_of
 from elumbra.core.units import parse_length
 from elumbra.storage import data_files
-from elumbra.storage.kept import FlawRecord, LookRecord, flaws, looks
+from elumbra.storage.declared import new_id, now
+from elumbra.storage.kept import flaws, looks
+from elumbra.storage.kept_records import FlawRecord, LookRecord
 from elumbra.storage.kept_settings import keep
 from elumbra.storage.ledger import StepEvent, note_event
-from elumbra.storage.records import PersonRecord, new_id, now
+from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import windows
 
 _MOST_FLAWS = 200

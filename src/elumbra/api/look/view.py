@@ -41,7 +41,7 @@ from elumbra.core.inspection import (
 )
 from elumbra.core.law import Verdict, VerdictWord
 from elumbra.storage import data_files
-from elumbra.storage.kept import FlawRecord, LookRecord
+from elumbra.storage.kept_records import FlawRecord, LookRecord
 from elumbra.storage.photos import photos_of
 from elumbra.storage.records import PersonRecord
 

@@ -52,15 +52,8 @@ from elumbra.core.practice import (
 from elumbra.core.shrink import Ask, Piece, school_of
 from elumbra.documents.shelf import pane_part
 from elumbra.storage import data_files, shelf
-from elumbra.storage.practice import (
-    PracticeRecord,
-    add_strokes,
-    begin_run,
-    end_run,
-    practice_run,
-    robot_run,
-    strokes_of,
-)
+from elumbra.storage.practice import add_strokes, begin_run, end_run, practice_run, robot_run, strokes_of
+from elumbra.storage.practice_records import PracticeRecord
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people, shelf_panes, windows
 

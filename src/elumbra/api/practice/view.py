@@ -19,7 +19,8 @@ from elumbra.api.practice.schemas import (
 )
 from elumbra.core.geom.polygon import Points
 from elumbra.core.practice import BY_NAME, STEP_S, Damage, Event, Lie, Run, School, next_hint, screen_of
-from elumbra.storage.practice import PracticeRecord, Tally
+from elumbra.storage.practice import Tally
+from elumbra.storage.practice_records import PracticeRecord
 
 DAMAGES = (
     Damage.HOLE, Damage.BURN, Damage.HAZE, Damage.GLASS, Damage.PINCH, Damage.CREASE, Damage.DRAG, Damage.TRAILS,

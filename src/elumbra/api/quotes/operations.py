@@ -28,9 +28,11 @@ from elumbra.core.pricing import Line, OwnLine, dollars, parse_prices, total
 from elumbra.core.work import Car
 from elumbra.documents.paper import Paper
 from elumbra.documents.sheet import Block, Letterhead, Rows, Sheet, Signed, Words, sheets_pdf
-from elumbra.storage.kept import QuoteRecord, SignatureRecord, quotes, sign, signatures_of
+from elumbra.storage.declared import now
+from elumbra.storage.kept import quotes, sign, signatures_of
+from elumbra.storage.kept_records import QuoteRecord, SignatureRecord
 from elumbra.storage.kept_settings import keep
-from elumbra.storage.records import JobRecord, PersonRecord, now
+from elumbra.storage.records import JobRecord, PersonRecord
 
 _HUNDRED = 100
 _MOST_VERSIONS = 100

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import fields, replace
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -27,7 +27,7 @@ from elumbra.api.rack.schemas import (
 from elumbra.car import Shop, film_part, load_shop, lot_figure_of, shop_starting_values, stored_facts
 from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.core.errors import CoreError, LengthError
-from elumbra.core.film import Film, FilmFacts, StockCode, check_film
+from elumbra.core.film import Film, FilmFacts, RackFacts, StockCode, check_film
 from elumbra.core.light import film_alone, heat_side, quality_words, sheet_figure, warranty_words
 from elumbra.core.units import Length, format_inches, inches, parse_length
 from elumbra.core.work import facts_of
@@ -42,7 +42,7 @@ _MOST_USES_TOLD = 5
 _NEWEST_READINGS = 50
 _NARROWEST_MM, _WIDEST_MM = inches(2), inches(120)
 _LONGEST_MM = inches(12 * 500)
-_AS_THEY_ARE = {"film_id", "kind", "label", "lot", "liner", "place", "slittable"}
+_DAYS = frozenset({"received_on", "opened_on"})
 
 
 def rack(session: Session) -> RackOut:
@@ -82,7 +82,7 @@ def stock_out(record: StockRecord, *, held: int, shop_code: str) -> StockOut:
     """A piece of stock as the screens show it; ``held`` in counts."""
     values = {name: getattr(record, name) for name in StockOut.model_fields if hasattr(record, name)}
     typed = {name: getattr(record, f"{name}_typed") for name in ("width", "full_length", "length_left")}
-    days = {name: getattr(record, name) or None for name in ("received_on", "opened_on")}
+    days = {name: getattr(record, name) or None for name in _DAYS}
     more = {
         "code": str(StockCode(shop_code, record.number)),
         "held_mm": held / COUNTS_PER_MM,
@@ -305,11 +305,9 @@ def _half(session: Session, roll: StockRecord, typed: str, width_mm: float, pers
         one for one in (name, *(f"{name} ({i})" for i in range(2, 1000))) if one.casefold() not in labels
     )  # fmt: skip
     length = roll.length_left_mm
-    half = StockRecord(
-        film_id=roll.film_id, kind="roll", label=label, width_typed=typed, width_mm=width_mm,
-        full_length_typed=roll.length_left_typed, full_length_mm=length,
-        price=round(roll.price_per_m2 * width_mm * length / 1e6, 2), lot=roll.lot, liner=roll.liner,
-        place=roll.place, received_on=roll.received_on, opened_on=roll.opened_on, slittable=roll.slittable,
+    half = roll.another(
+        label=label, width_typed=typed, width_mm=width_mm, full_length_typed=roll.length_left_typed,
+        full_length_mm=length, price=round(roll.price_per_m2 * width_mm * length / 1e6, 2),
     )  # fmt: skip
     return ledger.receive(
         session, half, roll.left_count, person_id=person_id, typed=roll.length_left_typed,
@@ -337,6 +335,7 @@ def restore_stock(session: Session, stock_id: str, *, version: int, person_id: s
 
 
 def _stock_values(body: StockNew) -> tuple[dict[str, Any], Length]:
+    """A record's values, as far as the body tells them, and what is left of it."""
     problems: dict[str, str] = {}
     sizes: dict[str, Length] = {}
     for name in ("width", "full_length", "length_left"):
@@ -349,8 +348,10 @@ def _stock_values(body: StockNew) -> tuple[dict[str, Any], Length]:
     if problems:
         place, sentence = next(iter(problems.items()))
         raise CoreError(f"{place.replace('_', ' ').capitalize()}: {sentence}", fields=problems)
-    values: dict[str, Any] = body.model_dump(mode="json", include=_AS_THEY_ARE)
-    for name in ("received_on", "opened_on"):
+    told = body.model_fields_set & {one.name for one in fields(RackFacts)}
+    values: dict[str, Any] = {name: getattr(body, name) for name in ("film_id", "label", *told - _DAYS)}
+    values["kind"] = body.kind.value
+    for name in told & _DAYS:
         day = getattr(body, name)
         values[name] = day.isoformat() if day else ""
     for name in ("width", "full_length"):

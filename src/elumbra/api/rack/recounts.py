@@ -10,8 +10,8 @@ from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import FullRoll, check_full_roll, recount
 from elumbra.core.units import format_inches, parse_length
 from elumbra.storage import clock, ledger
-from elumbra.storage.rack import FullRollRecord, full_rolls
-from elumbra.storage.records import PersonRecord
+from elumbra.storage.rack import full_rolls
+from elumbra.storage.records import FullRollRecord, PersonRecord
 from elumbra.storage.store import check_film_present
 
 

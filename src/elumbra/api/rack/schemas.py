@@ -7,9 +7,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.base.bodies import SAID, Body, Id, ShortText, Typed, Version, Words, with_facts
+from elumbra.api.base.bodies import SAID, Body, Id, ShortText, Typed, Version, Words
 from elumbra.api.base.day_words import Date
-from elumbra.core.film import FilmFacts, LinerSide, StockKind
+from elumbra.core.film import FilmFacts, RackFacts, StockKind
+from elumbra.documents.facts import with_facts
 from elumbra.documents.labels import LabelOn
 from elumbra.documents.money import Priced
 
@@ -80,6 +81,7 @@ class FilmPage(BaseModel):
     lots: list[LotPage]
 
 
+@with_facts(RackFacts)
 class StockFields(Body):
     """A roll, offcut or sheet; sizes as typed, length along the roll."""
 
@@ -90,12 +92,8 @@ class StockFields(Body):
     full_length: Typed
     length_left: Typed
     price: Money | None = None  # what it costs at its full length; as it was, or as its film costs, where not said
-    lot: Annotated[str, StringConstraints(strip_whitespace=True, max_length=60)] = ""
-    liner: LinerSide = LinerSide.UNKNOWN  # until somebody has checked
-    place: ShortText = ""  # where on the rack
     received_on: Date | None = None
     opened_on: Date | None = None
-    slittable: bool = True
 
 
 class StockNew(StockFields):
@@ -105,7 +103,7 @@ class StockNew(StockFields):
 
 
 class StockChange(StockNew):
-    """Stock's new data; the whole of it. Another length left is a correction, and needs its reason."""
+    """Stock's new data; facts that are left out stay. Another length left is a correction, and needs its reason."""
 
     version: Version
     reason: ShortText = ""

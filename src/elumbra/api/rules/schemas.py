@@ -7,12 +7,13 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, StringConstraints
 
-from elumbra.api.base.bodies import Body, Id, Typed, with_facts
+from elumbra.api.base.bodies import Body, Id, Typed
 from elumbra.api.car_view.verdicts import VerdictOut
 from elumbra.core.film import FilmFacts
 from elumbra.core.glass import Position
 from elumbra.core.law import Role, StripRule, VehicleClass
 from elumbra.core.work import VehicleFacts, WindowFacts
+from elumbra.documents.facts import with_facts
 
 ReadingKey = Annotated[str, StringConstraints(max_length=40)]
 Day = Annotated[str, StringConstraints(strip_whitespace=True, max_length=10)]

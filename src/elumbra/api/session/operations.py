@@ -23,7 +23,8 @@ from elumbra.api.session.schemas import (
 )
 from elumbra.core.errors import CoreError
 from elumbra.storage import doors
-from elumbra.storage.doors import DEMO_PASSWORDS, HOME, PASSWORD, PIN, DeviceRecord, TooManyGuessesError
+from elumbra.storage.door_records import DeviceRecord
+from elumbra.storage.doors import DEMO_PASSWORDS, HOME, PASSWORD, PIN, TooManyGuessesError
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people

@@ -32,9 +32,10 @@ from elumbra.core.law import VerdictWord
 from elumbra.core.removal import Advice, Ranked, Tool, Way
 from elumbra.core.words import counted
 from elumbra.core.work import Window, WindowFacts, bared, comes_off, is_off, stays_overnight, with_consequences
+from elumbra.storage.declared import new_id, now
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
-from elumbra.storage.records import PersonRecord, new_id, now
+from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import jobs, windows
 from elumbra.storage.work_times import times_of_job
 

@@ -6,10 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from elumbra.api.base.bodies import Body, FindingsIn, Id, ShortText, Typed, Version, Words, with_facts
+from elumbra.api.base.bodies import Body, FindingsIn, Id, ShortText, Typed, Version, Words
 from elumbra.core.glass import Curve
 from elumbra.core.measure import Figure, Level, TapeMode
 from elumbra.core.work import WindowFacts
+from elumbra.documents.facts import with_facts
 
 ReadFigure = Literal[
     Figure.THREE, Figure.FOUR, Figure.FIVE, Figure.SIX, Figure.SEVEN, Figure.EIGHT

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.storage import doors
 from elumbra.storage.database import BusyError, Database, DiskFullError
-from elumbra.storage.doors import DeviceRecord
+from elumbra.storage.door_records import DeviceRecord
 from elumbra.storage.kept_settings import kept
 from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people

@@ -18,7 +18,8 @@ from elumbra.api.base.refusals import ApiError
 from elumbra.api.base.roles import ANYBODY, Role, sees_prices
 from elumbra.api.web import sittings
 from elumbra.storage.database import Database
-from elumbra.storage.records import PersonRecord, now
+from elumbra.storage.declared import now
+from elumbra.storage.records import PersonRecord
 from elumbra.storage.tables import WriteRow
 
 Result = TypeVar("Result")

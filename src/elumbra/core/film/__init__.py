@@ -15,7 +15,7 @@ from elumbra.core.film.product import (
     colours_in,
     reference_vlt,
 )
-from elumbra.core.film.stock import FACING, LinerSide, Stock, StockKind
+from elumbra.core.film.stock import FACING, LinerSide, RackFacts, Stock, StockFacts, StockKind
 
 __all__ = [
     "FACING",
@@ -29,9 +29,11 @@ __all__ = [
     "FullRoll",
     "LinerSide",
     "LotFigure",
+    "RackFacts",
     "Recount",
     "Stock",
     "StockCode",
+    "StockFacts",
     "StockKind",
     "VltBasis",
     "Warranty",

@@ -8,6 +8,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Annotated
+
+from annotated_types import Len
 
 
 class StockKind(StrEnum):
@@ -33,8 +36,30 @@ FACING = {
 }
 
 
+@dataclass(frozen=True, kw_only=True)
+class StockFacts:
+    """What is known of film wherever it goes: to an offcut, to both halves of a slit roll, into every file.
+
+    Record, table, answers and patches of the API, file part, core value and copies follow from this class and
+    ``RackFacts``. To add a fact, see docs/guide/adding-a-stock-fact.md.
+    """
+
+    lot: Annotated[str, Len(0, 60)] = ""
+    liner: LinerSide = LinerSide.UNKNOWN  # until somebody has checked
+
+
+@dataclass(frozen=True, kw_only=True)
+class RackFacts(StockFacts):
+    """What is known of a piece of stock as it lies on its rack; no job file takes this along."""
+
+    place: Annotated[str, Len(0, 120)] = ""  # where on the rack
+    received_on: str = ""  # ISO day
+    opened_on: str = ""
+    slittable: bool = True
+
+
 @dataclass(frozen=True)
-class Stock:
+class Stock(StockFacts):
     """One roll, offcut or sheet; lengths in mm, price in dollars per mm² as new film."""
 
     id: str
@@ -43,6 +68,4 @@ class Stock:
     width: float
     length: float  # what is left, along the machine direction
     price: float
-    lot: str = ""
-    liner: LinerSide = LinerSide.UP
     label: str = ""

@@ -3,7 +3,7 @@
 from alembic import context
 
 from elumbra.storage import door_tables, kept_tables, practice_tables  # noqa: F401  their tables belong to the same database
-from elumbra.storage.tables import Base
+from elumbra.storage.declared import Base
 
 engine = context.config.attributes["engine"]
 with engine.connect().execution_options(elumbra_write=True) as connection:

@@ -88,7 +88,17 @@ describe("film put on the rack", () => {
       false,
       true,
     ]);
-    expect(written[1]?.body).toMatchObject({ version: 8, price: 30, lot: "H-77", place: "top" });
+    expect(written[1]?.body).toMatchObject({ version: 8, price: 30 });
+  });
+
+  it("sends the facts that were touched, and no others", async () => {
+    const { user, written } = dialog(roll);
+    await user.type(await screen.findByLabelText("Lot"), "a");
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    await waitFor(() => expect(written).toHaveLength(1));
+    expect(written[0]?.body).toMatchObject({ lot: "H-77a", version: 8 });
+    for (const fact of ["liner", "place", "received_on", "opened_on", "slittable"])
+      expect(written[0]?.body).not.toHaveProperty(fact);
   });
 
   it("asks no price of who sees none, and leaves the roll's as it is", async () => {

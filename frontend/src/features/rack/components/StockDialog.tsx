@@ -27,8 +27,6 @@ const EMPTY: StockFields = {
   width: "",
   full_length: "100 ft",
   length_left: "100 ft",
-  lot: "",
-  liner: "unknown",
 };
 
 /** What is customary for each kind, until something else is typed. */
@@ -38,12 +36,9 @@ const CUSTOMARY: Record<StockFields["kind"], Partial<StockFields>> = {
   offcut: { full_length: "", length_left: "" },
 };
 
-function startingFields(rack: Rack, item: StockItem | null): StockFields {
-  if (!item) return { ...EMPTY, film_id: rack.films[0]?.id ?? "" };
-  const { film_id, kind, label, width, full_length, length_left, lot, liner } = item;
-  const { place, received_on, opened_on, slittable } = item;
-  const told = { place, received_on, opened_on, slittable, reason: "" };
-  return { film_id, kind, label, width, full_length, length_left, lot, liner, ...told };
+/** What the rack must be told each time; a fact that nobody touched is not sent, and stays as it is. */
+function mustBeTold({ film_id, kind, label, width, full_length, length_left }: StockFields) {
+  return { film_id, kind, label, width, full_length, length_left };
 }
 
 /** A roll, offcut or sheet, new or changed. */
@@ -59,9 +54,11 @@ export function StockDialog({
   const home = useHome();
   const prices = useSeesPrices();
   const save = useSaveStock();
-  const [body, setBody] = useState(() => startingFields(rack, item));
+  const before = item ?? { ...EMPTY, film_id: rack.films[0]?.id ?? "" };
+  const [told, setTold] = useState<Partial<StockFields>>({});
+  const body: StockFields = { ...before, ...told };
   const fields = save.error instanceof Problem ? save.error.fields : {};
-  const put = (over: Partial<StockFields>) => setBody((before) => ({ ...before, ...over }));
+  const put = (over: Partial<StockFields>) => setTold((all) => ({ ...all, ...over }));
   const [price, setPrice] = useState(item?.price == null ? "" : String(item.price));
   const { unit } = useSettings();
   const asked = save.error instanceof Problem && save.error.code === "ask_again";
@@ -72,7 +69,16 @@ export function StockDialog({
       length_left: withUnit(body.length_left, unit, body.kind === "offcut" ? "size" : "roll"),
     };
     save.write(
-      { known: item, body: { ...body, ...sizes, price: prices ? Number(price) || 0 : null, sure } },
+      {
+        known: item,
+        body: {
+          ...mustBeTold(body),
+          ...told,
+          ...sizes,
+          price: prices ? Number(price) || 0 : null,
+          sure,
+        },
+      },
       { onSuccess: onClose },
     );
   };
