@@ -7,6 +7,7 @@ When nobody asks any more, all that it started ends with it.
 
 from __future__ import annotations
 
+import importlib
 import json
 import multiprocessing
 import os
@@ -16,6 +17,16 @@ from contextlib import suppress
 from multiprocessing import forkserver
 
 PRELOAD = ["elumbra.tasks.work", "elumbra.core.schedule.exact"]
+OF_THE_COMMAND = (
+    "elumbra.api.app",
+    "elumbra.demo_day",
+    "elumbra.demo_month",
+    "elumbra.lan",
+    "elumbra.lan.front",
+    "elumbra.storage.upkeep",
+    "elumbra.tasks",
+    "waitress.server",
+)
 
 
 def nothing() -> None:
@@ -24,8 +35,8 @@ def nothing() -> None:
 
 def main() -> None:
     """Import, then serve requests until the input ends."""
-    import waitress.server  # noqa: F401
-
+    for name in OF_THE_COMMAND:
+        importlib.import_module(name)
     solver = multiprocessing.get_context("forkserver")
     solver.set_forkserver_preload(PRELOAD)
     first = solver.Process(target=nothing)
