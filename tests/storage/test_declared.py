@@ -20,7 +20,9 @@ from elumbra.storage.records import StockRecord
 
 SEARCHED_BY = {"cutting": {"lots"}}  # worked out of the record, to be found by
 OF_OLDER_RELEASES = {"photo": {"content"}}
-ROWS = [one.class_ for one in Base.registry.mappers if hasattr(one.class_, "record")]
+ROWS = sorted(
+    (one.class_ for one in Base.registry.mappers if hasattr(one.class_, "record")), key=lambda row: row.__tablename__
+)
 
 
 class Side(StrEnum):
