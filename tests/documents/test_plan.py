@@ -88,7 +88,8 @@ def test_cut_sheet_says_what_the_bench_needs(plan: PlanDocument, paper: Paper, s
     assert (round(float(page.mediabox.width)), round(float(page.mediabox.height))) == size
     text = pdf_text(content)
     for words in (
-        "Test car Catalogue sedan · A. Nobody · TX · cut sheet", "LINER UP", "Driver front", "Passenger front", "machine direction",
+        "Test car Catalogue sedan · A. Nobody · TX · cut sheet", "FILM UP, LINER DOWN",
+        "SIDE NOT KNOWN: CHECK WITH TWO TABS OF TAPE", "Driver front", "Passenger front", "machine direction",
         "turned over", "driver", "passenger", "Clears", "Tex. Transp. Code 547.613", "not legal advice",
     ):  # fmt: skip
         assert words in text, words

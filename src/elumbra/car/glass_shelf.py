@@ -21,7 +21,8 @@ from elumbra.core.work import GlassFacts, Window, WindowFacts, assumed_as, facts
 from elumbra.documents.job_core import core_window
 from elumbra.documents.shelf import CarPart, PanePart, measured, pane_measures, pane_part, plain
 from elumbra.storage import shelf
-from elumbra.storage.records import ShelfCarRecord, ShelfPaneRecord, WindowRecord
+from elumbra.storage.records import WindowRecord
+from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord
 from elumbra.storage.store import shelf_cars, shelf_panes, windows
 
 _DRAWN_POINTS = 80  # of a ring in a list

@@ -9,7 +9,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from elumbra.storage.declared import as_record, now
-from elumbra.storage.records import JobRecord, ShelfCarRecord, ShelfPaneRecord, ShelfRevisionRecord
+from elumbra.storage.records import JobRecord
+from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord, ShelfRevisionRecord
 from elumbra.storage.store import shelf_panes
 from elumbra.storage.tables import JobRow, ShelfCarRow, ShelfPaneRow, ShelfRevisionRow, WindowRow
 

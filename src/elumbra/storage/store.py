@@ -26,12 +26,11 @@ from elumbra.storage.records import (
     ReasonRecord,
     Record,
     SettingRecord,
-    ShelfCarRecord,
-    ShelfPaneRecord,
     ShopValueRecord,
     StockRecord,
     WindowRecord,
 )
+from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord
 from elumbra.storage.tables import (
     AuditRow,
     CuttingRow,

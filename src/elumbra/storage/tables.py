@@ -21,9 +21,6 @@ from elumbra.storage.records import (
     PersonRecord,
     ReasonRecord,
     SettingRecord,
-    ShelfCarRecord,
-    ShelfPaneRecord,
-    ShelfRevisionRecord,
     ShopValueRecord,
     StepEventRecord,
     StockRecord,
@@ -31,6 +28,7 @@ from elumbra.storage.records import (
     WindowRecord,
     WorkTime,
 )
+from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord, ShelfRevisionRecord
 
 
 class PersonRow(Base, of=PersonRecord):

@@ -33,7 +33,8 @@ from elumbra.core.measure import (
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import Follows
 from elumbra.core.work import Car, Window, findings_asked
-from elumbra.storage.records import ShelfCarRecord, ShelfPaneRecord, WindowRecord
+from elumbra.storage.records import WindowRecord
+from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord
 
 
 def follows_out(found: Iterable[Follows]) -> list[FollowsOut]:

@@ -33,13 +33,8 @@ from elumbra.documents.shelf import (
     pane_part,
 )
 from elumbra.storage import data_files, shelf
-from elumbra.storage.records import (
-    JobRecord,
-    PersonRecord,
-    ShelfCarRecord,
-    ShelfPaneRecord,
-    ShelfRevisionRecord,
-)
+from elumbra.storage.records import JobRecord, PersonRecord
+from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord, ShelfRevisionRecord
 from elumbra.storage.store import jobs, people, shelf_cars, windows
 from elumbra.storage.tables import ShelfPaneRow
 

@@ -27,10 +27,8 @@ from elumbra.documents.shelf import (
     plain,
 )
 from elumbra.storage import clock, shelf
-from elumbra.storage.records import (
-    PersonRecord,
-    ShelfPaneRecord,
-)
+from elumbra.storage.records import PersonRecord
+from elumbra.storage.shelf_records import ShelfPaneRecord
 from elumbra.storage.store import shelf_cars, shelf_panes
 
 
