@@ -10,11 +10,16 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
+from elumbra.api.car_view import briefs
+from elumbra.api.jobs.operations import board
 from elumbra.cli import DATABASE
-from tests.api.conftest import demo_file
-from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, enter, running_demo
+from elumbra.storage.database import Database
+from tests.api.conftest import demo_file as filled_file
+from tests.api.conftest import in_one_file
+from tests.conftest import Once
+from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, WARM, enter, running_demo
 
-__all__ = ["demo_file"]
+__all__ = ["filled_file"]
 PATIENCE_MS = 180_000  # a busy machine only makes it later
 expect.set_options(timeout=PATIENCE_MS)
 
@@ -46,6 +51,25 @@ def pages_end_with_their_journey(browser: Browser) -> Iterator[None]:
     yield
     for context in browser.contexts:
         context.close()
+
+
+@pytest.fixture(scope="session")
+def demo_file(once: Once, filled_file: Path) -> Path:
+    """The demo shop whose lists somebody has looked at: their summaries are worked out once for all journeys."""
+
+    def make(folder: Path) -> None:
+        path = folder / DATABASE
+        shutil.copy(filled_file, path)
+        database = Database(path)
+        to_keep: dict[str, tuple[str, str]] = {}
+        with database.session(write=False) as session:
+            board(session, to_keep=to_keep)
+        briefs.keep(lambda: database.session(write=True), to_keep)
+        in_one_file(database)
+
+    made = once.made("looked-at", make) / DATABASE
+    WARM.ask({"warm": str(made)})
+    return made
 
 
 @pytest.fixture

@@ -1,6 +1,7 @@
 """A process that has the application imported and forks a server of it whenever it is asked: no start pays its imports.
 
-Each line on its input is a request, each line on its output the answer. ``{"start": [...]}`` runs the application's own
+Each line on its input is a request, each line on its output the answer. ``{"warm": path}`` looks round a copy of that
+shop, so that what any server of this release works out once is there before it is forked. ``{"start": [...]}`` runs the application's own
 command line in a process of its own and answers its id; ``{"ended": id}`` answers its exit code, or null while it runs.
 When nobody asks any more, all that it started ends with it.
 """
@@ -11,10 +12,16 @@ import importlib
 import json
 import multiprocessing
 import os
+import shutil
 import signal
 import sys
 from contextlib import suppress
 from multiprocessing import forkserver
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from uuid import uuid4
+
+from elumbra.demo import demo_password
 
 PRELOAD = ["elumbra.tasks.work", "elumbra.core.schedule.exact"]
 OF_THE_COMMAND = (
@@ -46,7 +53,10 @@ def main() -> None:
     answer("ready")
     for line in sys.stdin:
         asked = json.loads(line)
-        if "start" in asked:
+        if "warm" in asked:
+            look_round(Path(asked["warm"]))
+            answer("warm")
+        elif "start" in asked:
             pid = fork(asked["start"])
             started.add(pid)
             answer(pid)
@@ -58,6 +68,31 @@ def main() -> None:
     for pid in started:
         with suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
+
+
+def look_round(shop: Path) -> None:
+    """Ask for what most journeys look at."""
+    from elumbra.api.app import AppConfig, make_app
+    from elumbra.storage.database import Database
+    from elumbra.tasks import TaskRunner
+
+    with TemporaryDirectory() as folder:
+        database = Database(Path(shutil.copy(shop, folder)))
+        client = make_app(AppConfig(database, TaskRunner(database), b"warm")).test_client()
+        sign_in = {"person_id": "ines", "password": demo_password("ines")}
+        client.post("/api/session", json=sign_in, headers={"X-Write-Id": uuid4().hex})
+        jobs = [job["id"] for job in client.get("/api/jobs").json["jobs"]]
+        pages = [f"/api/jobs/{jobs[0]}/{name}" for name in ("bay", "handover", "quote", "look", "shrink")]
+        for path in [
+            "/api/board",
+            "/api/rack",
+            "/api/rules",
+            "/api/shelf",
+            *pages,
+            *(f"/api/jobs/{one}" for one in jobs),
+        ]:
+            client.get(path)
+        database.close()
 
 
 def answer(value: object) -> None:
