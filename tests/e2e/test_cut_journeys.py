@@ -94,7 +94,7 @@ def test_a_finger_moves_a_piece_on_a_tablet(page: Page) -> None:
     board = page.get_by_role("region", name=re.compile("^Cut plan for")).first
     board.get_by_role("button", name="Move by hand").click()
     piece = board.locator("g.piece").first
-    piece.scroll_into_view_if_needed()
+    piece.click(trial=True)  # once it lies still
     box = piece.bounding_box()
     assert box
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2

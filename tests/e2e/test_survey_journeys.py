@@ -287,7 +287,7 @@ def test_on_a_slow_tablet_a_touch_lands_on_the_window_that_was_picked(page: Page
     page.get_by_role("button", name=re.compile("^Look over")).click()
     drilled = page.get_by_role("group", name="Condition").get_by_role("button", name="drilled")
     expect(drilled).to_be_visible()
-    page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": 20})
+    page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": 8})
     places = [one.bounding_box() for one in (page.locator('[data-window="Hatch glass"]').first, drilled)]
     with page.expect_response(lambda answer: "/api/windows/" in answer.url and answer.request.method != "GET"):
         for box in places:
