@@ -108,6 +108,7 @@ def test_a_finger_moves_a_piece_on_a_tablet(page: Page) -> None:
     expect(board.locator("[data-hand-says]")).to_contain_text("can be cut here")
     finger.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
     expect(board.get_by_role("button", name=re.compile("placed by hand"))).to_have_count(1)
+    ready(page)
     board.get_by_role("button", name="Let it go").click()
     expect(board.get_by_role("button", name=re.compile("placed by hand"))).to_have_count(0)
 
