@@ -338,7 +338,7 @@ SCREENS = [
 
 
 OF_THE_SETTING = ["cat.color", "cat.sensory-and-visual-cues"]
-"""What one screen setting can fail and another pass: colours and sizes. All else is the same page."""
+"""What one screen setting can fail and another pass: colors and sizes. All else is the same page."""
 
 
 def scan(page: Page, *, only: list[str] | None = None) -> list[str]:

@@ -82,16 +82,10 @@ def look_round(shop: Path) -> None:
         sign_in = {"person_id": "ines", "password": demo_password("ines")}
         client.post("/api/session", json=sign_in, headers={"X-Write-Id": uuid4().hex})
         jobs = [job["id"] for job in client.get("/api/jobs").json["jobs"]]
-        pages = [f"/api/jobs/{jobs[0]}/{name}" for name in ("bay", "handover", "quote", "look", "shrink")]
-        for path in [
-            "/api/board",
-            "/api/rack",
-            "/api/rules",
-            "/api/shelf",
-            *pages,
-            *(f"/api/jobs/{one}" for one in jobs),
-        ]:
-            client.get(path)
+        pages = ["board", "rack", "rules", "shelf", *(f"jobs/{one}" for one in jobs)]
+        pages += [f"jobs/{jobs[0]}/{name}" for name in ("bay", "handover", "quote", "look", "shrink")]
+        for page in pages:
+            client.get(f"/api/{page}")
         database.close()
 
 

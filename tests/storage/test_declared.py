@@ -43,7 +43,8 @@ class Sample:
     count: int = 3
     length_mm: Annotated[float, Ge(0)] | None = None
     sure: bool = True
-    side: Side = Side.DOWN
+    side: Annotated[Side, INDEXED] = Side.DOWN
+    other_side: Side | None = None
     at: datetime
     facts: Mapping[str, Any] = field(default_factory=lambda: {"a": 1})
     listed: list[list[float]] = field(default_factory=list)
@@ -83,7 +84,8 @@ def test_each_field_gives_its_column() -> None:
         "count": (Integer, False, False),
         "length_mm": (Double, True, False),
         "sure": (Boolean, False, False),
-        "side": (coded, False, False),
+        "side": (coded, False, True),
+        "other_side": (coded, True, False),
         "at": (DateTime, False, False),
         "facts": (JSON, False, False),
         "listed": (JSON, False, False),

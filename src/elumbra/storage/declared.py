@@ -116,19 +116,16 @@ def _declare(row: type[Any], one: Field[Any], hint: Any) -> None:
         said["default"] = one.default
     plain, may_be_null, columns = _taken_apart(hint)
     origin = get_origin(plain) or plain
-    kept_as: Any = None
+    types: list[Any] = []
     if issubclass(origin, StrEnum):
-        kept_as = Coded(origin)
+        types = [Coded(origin)]
     elif issubclass(origin, Collection) and not issubclass(origin, str | bytes):
-        kept_as = JSON
-    if kept_as is not None:
-        setattr(row, one.name, mapped_column(kept_as, nullable=may_be_null, **said))
-        return
+        types = [JSON]
     kind: Any = plain | None if may_be_null else plain
     for one_said in columns:
         kind = Annotated[kind, one_said]
     row.__annotations__[one.name] = Mapped[kind]
-    setattr(row, one.name, mapped_column(**said))
+    setattr(row, one.name, mapped_column(*types, **said))
 
 
 def _taken_apart(hint: Any) -> tuple[Any, bool, list[MappedColumn[Any]]]:
