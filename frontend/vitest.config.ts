@@ -7,6 +7,7 @@ export default mergeConfig(
   defineConfig({
     test: {
       maxWorkers: "100%", // one fewer than cores would be one of two
+      isolate: false, // modules are loaded once a worker, as a browser loads them once a page
       projects: [
         { extends: true, test: { name: "logic", include: ["src/**/*.test.ts"], environment: "node" } },
         {

@@ -12,7 +12,11 @@ from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
 from elumbra.api.app import AppConfig, make_app
+from elumbra.api.car_view import briefs
+from elumbra.api.jobs.operations import board
+from elumbra.api.web.sittings import TOKEN
 from elumbra.demo import demo_password, fill_demo
+from elumbra.storage import doors
 from elumbra.storage.database import Database
 from tests.conftest import Once
 
@@ -57,12 +61,16 @@ class Desk:
 
 @pytest.fixture(scope="session")
 def demo_file(once: Once) -> Path:
-    """A database filled with the demo shop once, copied for each test."""
+    """A database filled with the demo shop once, copied for each test; the cars on its lists are looked over."""
 
     def make(folder: Path) -> None:
         database = Database(folder / "elumbra.db")
         database.migrate()
         fill_demo(database)
+        to_keep: dict[str, tuple[str, str]] = {}
+        with database.session(write=False) as session:
+            board(session, to_keep=to_keep)
+        briefs.keep(lambda: database.session(write=True), to_keep)
         in_one_file(database)
 
     return once.made("demo", make) / "elumbra.db"
@@ -111,14 +119,18 @@ def app(put_together: Any, database: Database, tasks: StandInTasks) -> Any:
 
 
 @pytest.fixture
-def desk_of(app: Any) -> Any:
-    """Desks by person id."""
+def desk_of(app: Any, database: Database) -> Any:
+    """Desks by person id; their people have come in already, by no password."""
 
     def sit(person_id: str | None) -> Desk:
-        desk = Desk(app.test_client())
+        client = app.test_client()
         if person_id:
-            desk.sign_in(person_id)
-        return desk
+            with database.session(write=True) as session:
+                token = doors.sit_down(session, person_id, device_id="", address="127.0.0.1")
+            with client.session_transaction() as cookie:
+                cookie[TOKEN] = token
+                cookie.permanent = True
+        return Desk(client)
 
     return sit
 

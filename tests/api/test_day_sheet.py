@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -15,9 +19,10 @@ from elumbra.demo_day import fill_day
 from elumbra.documents.calendar import Appointment, CalendarError, calendar_file, parse_calendar
 from elumbra.storage import tasks as queue
 from elumbra.storage.database import Database
-from elumbra.tasks.day_sheet import DAY_PLAN, PROBLEM, day_plans, quick_plan
+from elumbra.tasks.day_sheet import DAY_PLAN, PROBLEM, day_plans, problem_json, quick_plan
 from tests.api.conftest import Desk, StandInTasks
 
+ROOT = Path(__file__).resolve().parents[2]
 MONDAY = datetime(2031, 3, 3, 12, 0, tzinfo=UTC)
 
 
@@ -65,6 +70,18 @@ def test_a_better_plan_is_looked_for_in_the_solver_process_and_shown(
     assert before["tasks"]
     assert after["looked"]
     assert after["task_id"] is None
+
+
+def test_a_day_is_the_same_text_in_every_process(database: Database, day: str) -> None:
+    with database.session(write=False) as session:
+        text = problem_json(load_day(session, date.fromisoformat(day)).problem)
+    again = "import sys; from elumbra.tasks.day_sheet import *; print(problem_json(PROBLEM.validate_json(sys.stdin.read())))"
+    for seed in ("1", "2"):
+        done = subprocess.run(
+            [sys.executable, "-c", again], input=text, capture_output=True, text=True, check=True,
+            env=os.environ | {"PYTHONHASHSEED": seed, "PYTHONPATH": str(ROOT / "src")},
+        )  # fmt: skip
+        assert done.stdout.strip() == text, "a plan that was found is found again after a restart"
 
 
 def test_what_is_put_by_hand_stays_and_is_let_go(desk: Desk, day: str) -> None:

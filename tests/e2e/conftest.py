@@ -10,13 +10,8 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
-from elumbra.api.car_view import briefs
-from elumbra.api.jobs.operations import board
 from elumbra.cli import DATABASE
-from elumbra.storage.database import Database
 from tests.api.conftest import demo_file as filled_file
-from tests.api.conftest import in_one_file
-from tests.conftest import Once
 from tests.e2e.server import CHROMIUM, CHROMIUM_FLAGS, WARM, enter, running_demo
 
 __all__ = ["filled_file"]
@@ -36,7 +31,7 @@ def browser(playwright: Playwright) -> Iterator[Browser]:
     plain = chromium.new_context
 
     def patient(**over: Any) -> BrowserContext:
-        context = plain(**over)
+        context = plain(reduced_motion="reduce", **over)
         context.set_default_timeout(PATIENCE_MS)
         return context
 
@@ -54,22 +49,10 @@ def pages_end_with_their_journey(browser: Browser) -> Iterator[None]:
 
 
 @pytest.fixture(scope="session")
-def demo_file(once: Once, filled_file: Path) -> Path:
-    """The demo shop whose lists somebody has looked at: their summaries are worked out once for all journeys."""
-
-    def make(folder: Path) -> None:
-        path = folder / DATABASE
-        shutil.copy(filled_file, path)
-        database = Database(path)
-        to_keep: dict[str, tuple[str, str]] = {}
-        with database.session(write=False) as session:
-            board(session, to_keep=to_keep)
-        briefs.keep(lambda: database.session(write=True), to_keep)
-        in_one_file(database)
-
-    made = once.made("looked-at", make) / DATABASE
-    WARM.ask({"warm": str(made)})
-    return made
+def demo_file(filled_file: Path) -> Path:
+    """The demo shop; the process from which its servers are forked has looked round it."""
+    WARM.ask({"warm": str(filled_file)})
+    return filled_file
 
 
 @pytest.fixture

@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import base64
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from uuid import uuid4
 
 import numpy as np
 import pytest
@@ -22,8 +23,11 @@ from elumbra.core.shrink import Unrolled
 from elumbra.storage import data_files
 from tests.e2e.server import enter
 from tests.e2e.test_journeys import scan
+from tests.effort import LONG
 
 STEP_MS = 100
+BY_TOUCH = 150
+"""So many steps of the long lesson are by finger in a short run, and its end; all of it under --long."""
 MARGIN_PX = 10
 
 
@@ -137,6 +141,26 @@ def begin(page: Page, title: str) -> Any:
     return told.value.json()
 
 
+def played(page: Page, run: str, after: int, done: Sequence[Stroke]) -> Any:
+    """One step of a run, not by this screen."""
+    address = "/".join(page.url.split("/")[:3])
+    told = page.request.post(
+        f"{address}/api/practice/runs/{run}/strokes",
+        data={"after": after, "until": after + 1, "strokes": [stroke.row() for stroke in done]},
+        headers={"X-Write-Id": uuid4().hex},
+    )
+    assert told.ok, told.text()
+    return told.json()
+
+
+def taken_up_again(page: Page) -> None:
+    """The screen opened again where the run stands now, its time in the test's hand as before."""
+    page.clock.resume()
+    page.reload()
+    expect(page.get_by_role("application")).to_be_visible()
+    page.clock.pause_at(datetime.now(UTC) + timedelta(hours=2))
+
+
 BUTTONS = {
     Do.SHEET: "Dryer sheet", Do.WET: "Slip on the glass", Do.TRIM: "Trim", Do.LOOK: "Look", Do.LIFT: "Lift",
 }  # fmt: skip
@@ -169,7 +193,18 @@ def test_the_first_lesson_is_passed_by_touch(tablet: Page) -> None:
     expect(tablet.locator("[data-answer]")).to_have_text("Spray the glass: this piece is laid on slip.")
     hands, held = Hands(tablet), {"tool": "Heat gun", "heat": "High", "near": "Middle"}
     eyes = Eyes(screen_from(run["frame"], board))
+    elsewhere, again = False, LONG  # as if the learner had gone on at another tablet, and came back
     for done in by_plan(eyes, school=School(lesson.school), film=Unrolled.ACROSS, h=Unrolled.ACROSS, press=Do.GLOVE):
+        if not again and not elsewhere and eyes.now.step >= BY_TOUCH:
+            elsewhere = True
+            hands.touch({})
+        if elsewhere and any(stroke.do is Do.TRIM for stroke in done):
+            elsewhere, again = False, True
+            taken_up_again(tablet)
+            hands, held = Hands(tablet), {}
+        if elsewhere:
+            eyes.now = screen_from(played(tablet, run["id"], eyes.now.step, done), board)
+            continue
         for stroke in done:
             carry_out(tablet, hands, replace(stroke, near=0.6), eyes.now.lie, held)
         if not done:

@@ -1,4 +1,4 @@
-import { CssBaseline, ThemeProvider } from "@mui/material";
+import { CssBaseline, ThemeProvider, useMediaQuery } from "@mui/material";
 import { QueryClient } from "@tanstack/react-query";
 import { PersistQueryClientProvider } from "@tanstack/react-query-persist-client";
 import { useMemo } from "react";
@@ -35,7 +35,8 @@ queryClient.setQueryDefaults(["jobs", "one"], KEPT);
 
 function Themed() {
   const { setting } = useSettings();
-  const theme = useMemo(() => makeTheme(setting), [setting]);
+  const still = useMediaQuery("(prefers-reduced-motion: reduce)", { noSsr: true });
+  const theme = useMemo(() => makeTheme(setting, { still }), [setting, still]);
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />

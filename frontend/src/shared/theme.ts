@@ -82,12 +82,27 @@ declare module "@mui/material/Typography" {
   }
 }
 
-export function makeTheme(setting: Setting): Theme {
+/** For who asked the device for less motion: nothing slides or fades. */
+const STILL = {
+  create: () => "none",
+  duration: {
+    shortest: 0,
+    shorter: 0,
+    short: 0,
+    standard: 0,
+    complex: 0,
+    enteringScreen: 0,
+    leavingScreen: 0,
+  },
+};
+
+export function makeTheme(setting: Setting, { still = false } = {}): Theme {
   const inks = INKS[setting];
   const bay = setting !== "bench";
   const target = bay ? 56 : 40;
   return createTheme({
     inks,
+    ...(still && { transitions: STILL }),
     palette: {
       mode: setting === "bay-dark" ? "dark" : "light",
       primary: { main: inks.ink, contrastText: inks.paper },

@@ -93,7 +93,7 @@ export function shown(element: ReactElement, answers: Answers, { at = "/", path 
   render(
     <QueryClientProvider client={client}>
       <SettingsProvider>
-        <ThemeProvider theme={makeTheme("bench")}>
+        <ThemeProvider theme={makeTheme("bench", { still: true })}>
           <NoticeProvider>
             <RouterProvider router={router} useTransitions={false} />
           </NoticeProvider>

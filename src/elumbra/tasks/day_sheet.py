@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -28,6 +29,11 @@ class DayPlan:
 
 PROBLEM: TypeAdapter[Problem] = TypeAdapter(Problem)
 DAY_PLAN: TypeAdapter[DayPlan] = TypeAdapter(DayPlan)
+
+
+def problem_json(problem: Problem) -> str:
+    """A day as text, the same in every process: what is a set stands in order."""
+    return json.dumps(PROBLEM.dump_python(problem), default=sorted, allow_nan=False)
 
 
 def quick_plan(problem: Problem, *, tries: int = 0, seed: int = 0) -> DayPlan:

@@ -41,7 +41,7 @@ from elumbra.storage.job_lists import still_open
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.store import NotFoundError, people, shop_stamp
 from elumbra.storage.tables import JobRow, PersonRow, ShopValueRow, WorkTimeRow
-from elumbra.tasks.day_sheet import DAY_PLAN, PROBLEM, DayPlan
+from elumbra.tasks.day_sheet import DAY_PLAN, DayPlan, problem_json
 
 KIND = "day_sheet"
 CALENDAR_KEY = "calendar_key"
@@ -110,7 +110,7 @@ def made_sheet(session: Session, day: date, stamp: str) -> Sheet:
 
 
 def _basis(sheet: Sheet) -> str:
-    return sha256(PROBLEM.dump_json(sheet.problem)).hexdigest()
+    return sha256(problem_json(sheet.problem).encode()).hexdigest()
 
 
 def _task_of(session: Session, sheet: Sheet) -> tuple[str, Any, DayPlan | None]:
@@ -134,7 +134,7 @@ def ask_better(session: Session, day: date) -> str:
     if not sheet.problem.tasks or sheet.plan is None:
         raise CoreError("Nothing is left to plan on this day. Book a car for it first.")
     task = tasks.enqueue(
-        session, kind=KIND, job_id=None, input_hash=_basis(sheet), content=PROBLEM.dump_json(sheet.problem).decode(),
+        session, kind=KIND, job_id=None, input_hash=_basis(sheet), content=problem_json(sheet.problem),
         deadline_s=_DEADLINE_S,
     )  # fmt: skip
     return task.id

@@ -21,7 +21,7 @@ from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people
 
 DEVICE_COOKIE = "elumbra_device"
-_TOKEN = "sitting"
+TOKEN = "sitting"
 _DEVICE_SECONDS = 400 * 86_400
 _LOOPBACK = frozenset({"127.0.0.1", "::1"})
 
@@ -50,7 +50,7 @@ def seat(session: Session) -> Seat:
     """Who sits at the screen that asks."""
     shown = request.cookies.get(DEVICE_COOKIE, "")
     device = doors.device_of(session, shown) if shown else None
-    token = cookie.get(_TOKEN)
+    token = cookie.get(TOKEN)
     if token is None:
         home = at_the_machine() and bool(kept(session, doors.HOME, default=False)[0])
         return Seat(_home_person(session) if home else None, device)
@@ -86,24 +86,24 @@ def _home_person(session: Session) -> PersonRecord | None:
 def note_seen(database: Database) -> None:
     """Note once a minute that somebody still sits there; a busy or full disk does not matter for that."""
     with suppress(BusyError, DiskFullError), database.session(write=True) as session:
-        doors.note_seen(session, str(cookie.get(_TOKEN, "")))
+        doors.note_seen(session, str(cookie.get(TOKEN, "")))
 
 
 def sit_down(session: Session, person_id: str) -> None:
     """Somebody signed in at this screen; whoever sat there before leaves."""
-    if _TOKEN in cookie:
-        doors.get_up(session, str(cookie[_TOKEN]))
+    if TOKEN in cookie:
+        doors.get_up(session, str(cookie[TOKEN]))
     device = doors.device_of(session, request.cookies.get(DEVICE_COOKIE, ""))
     token = doors.sit_down(session, person_id, device_id=device.id if device else "", address=peer())
     cookie.clear()
-    cookie[_TOKEN] = token
+    cookie[TOKEN] = token
     cookie.permanent = True
 
 
 def get_up(session: Session) -> None:
     """Whoever sat there leaves."""
-    if _TOKEN in cookie:
-        doors.get_up(session, str(cookie[_TOKEN]))
+    if TOKEN in cookie:
+        doors.get_up(session, str(cookie[TOKEN]))
     cookie.clear()
 
 
