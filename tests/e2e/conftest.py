@@ -31,7 +31,7 @@ def browser(playwright: Playwright) -> Iterator[Browser]:
     plain = chromium.new_context
 
     def patient(**over: Any) -> BrowserContext:
-        context = plain(reduced_motion="reduce", **over)
+        context = plain(**{"reduced_motion": "reduce"} | over)
         context.set_default_timeout(PATIENCE_MS)
         return context
 
