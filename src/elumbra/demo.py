@@ -16,6 +16,7 @@ from elumbra.api.shade.operations import record_installed
 from elumbra.api.shade.schemas import InstalledIn
 from elumbra.car import input_hash, job_file, load_parts, load_shop, plan_input, stored_facts
 from elumbra.car.glass_shelf import put_on_shelf
+from elumbra.core.deeds import State
 from elumbra.core.film import FilmFacts, RackFacts
 from elumbra.core.units import parse_length
 from elumbra.documents.job_file import FORMAT_VERSION, parse_job_file
@@ -23,6 +24,7 @@ from elumbra.documents.shelf import parse_shelf_file
 from elumbra.storage import clock, data_files, doors, holds, kept_settings, ledger, tasks
 from elumbra.storage.database import Database
 from elumbra.storage.declared import now
+from elumbra.storage.deeds import lead_to
 from elumbra.storage.ledger import counts
 from elumbra.storage.rack import full_rolls
 from elumbra.storage.records import FilmRecord, FullRollRecord, PersonRecord, SettingRecord, StockRecord
@@ -114,9 +116,12 @@ def _fill_job(session: Session, row: dict[str, Any], all_films: list[dict[str, A
     parsed = parse_job_file(json.dumps(document).encode())
     job = jobs(session).get(import_job(session, parsed, Importer(_LEAD, is_lead=True)))
     promised = now().replace(minute=0, second=0) + timedelta(hours=row["promised_in_hours"])
+    state = State(row["state"])
+    gone = promised.date().isoformat() if state is State.DELIVERED else ""
     job = jobs(session).update(
-        replace(job, status=row["status"], bay=row["bay"], promised_at=promised, body=row["body"]), person_id=_SEEDER
+        replace(job, bay=row["bay"], promised_at=promised, body=row["body"], handed_over_on=gone), person_id=_SEEDER
     )
+    lead_to(session, job, state, person_id=_SEEDER)
     for reading in row.get("installed", ()):
         _fill_reading(session, job.id, reading)
     loaded = job_file(load_parts(session, jobs(session).get(job.id)), load_shop(session))

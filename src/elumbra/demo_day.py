@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.car.clock import DayClock, stretches
 from elumbra.car.day import load_day, shop_day
+from elumbra.core.deeds import HERE
 from elumbra.core.schedule import fitting, rounded_up, simulate
 from elumbra.storage import data_files
 from elumbra.storage.bookings import bookings, note_promise
@@ -62,7 +63,7 @@ def _day(session: Session, moment: datetime) -> date:
 
 def _book(session: Session, job: JobRecord, clock: DayClock, row: dict[str, Any]) -> None:
     comes = clock.moment(clock.wall(clock.day, row["at"]))
-    if job.status in ("in_bay", "paused"):
+    if job.status in HERE:
         comes -= timedelta(days=1)
     record = BookingRecord(
         id=job.id, day=clock.day.isoformat(), drop_off_at=comes.replace(tzinfo=None),

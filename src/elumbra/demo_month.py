@@ -14,9 +14,11 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from elumbra.core.deeds import State
 from elumbra.storage import clock, data_files
 from elumbra.storage.database import Database
 from elumbra.storage.declared import new_id
+from elumbra.storage.deeds import lead_to
 from elumbra.storage.finding import folded
 from elumbra.storage.kept import calls, customers, flaws, looks, quotes, sign, vehicles
 from elumbra.storage.kept_records import (
@@ -136,11 +138,13 @@ def _car(month: _Month, pattern: JobRecord, number: int, day: date) -> None:
     job = jobs(session).create(
         replace(
             pattern, id=new_id(), version=1, number=number, title=f"{pattern.vehicle_label}, {name}", customer=name,
-            note="", status="done", bay="", promised_at=_at(day, 9), created_at=_at(day - timedelta(days=2), 1),
+            note="", status=State.INQUIRY.value, bay="", promised_at=_at(day, 9),
+            created_at=_at(day - timedelta(days=2), 1),
             customer_id=who.id, vehicle_id=vehicle.id, handed_over_on=day.isoformat(), stamp=0,
         ),
         person_id=_BY,
     )  # fmt: skip
+    lead_to(session, job, State.DELIVERED, person_id=_BY, at=_at(day, 9))
     panes = _windows(session, pattern.id, job.id)
     marks = _cut(month, job, panes, day)
     times = _work(month, job, panes, day)

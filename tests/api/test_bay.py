@@ -171,7 +171,7 @@ def test_the_day_changes_dose_and_cure(desk: Desk) -> None:
     assert run_of(bay(desk, job), "start")["steps"][-4]["say"].startswith("Mix a richer one for cleaning: ")
 
 
-def test_everything_taken_apart_is_put_back_before_the_car_is_closed(desk: Desk) -> None:
+def test_everything_taken_apart_is_put_back_before_the_car_is_ready(desk: Desk) -> None:
     job = opened(desk)
     window = window_of(job, "Driver front")
     job = patch(desk, window, findings={"weather_strip": "easy"})
@@ -179,13 +179,12 @@ def test_everything_taken_apart_is_put_back_before_the_car_is_closed(desk: Desk)
     keys = [step["key"] for step in run["steps"]]
     found = send(desk, job, ticked(run, keys.index("strip_out") + 1))
     assert {"label": "Driver front", "thing": "weather strip"} in found["apart"]
-    refused = desk.do(
-        "PATCH", f"/jobs/{job['id']}", {"version": again(desk, job)["version"], "status": "done"}, status=422
-    )
+    path, body = f"/jobs/{job['id']}/deeds", {"version": again(desk, job)["version"], "deed": "finish"}
+    refused = desk.do("POST", path, body, status=422)
     assert "weather strip (Driver front)" in refused["message"]
     assert refused["message"].startswith("Not put back yet: ")
     send(desk, job, ticked(run_of(bay(desk, job), "Driver front")))
-    desk.do("PATCH", f"/jobs/{job['id']}", {"version": again(desk, job)["version"], "status": "done"})
+    desk.do("POST", path, body | {"version": again(desk, job)["version"]})
 
 
 def test_a_spoilt_piece_is_waste_with_its_reason_and_is_cut_again(live: Desk, database: Database) -> None:
@@ -355,5 +354,6 @@ def test_a_closed_or_stuck_job_keeps_what_is_sent_late(desk: Desk) -> None:
     job = opened(desk)
     run = run_of(bay(desk, job), "Driver front")
     late = ticked(run, 2)
-    desk.do("PATCH", f"/jobs/{job['id']}", {"version": job["version"], "status": "done"})
+    body = {"version": job["version"], "deed": "cancel", "reason": "The customer sold the car."}
+    desk.do("POST", f"/jobs/{job['id']}/deeds", body)
     assert run_of(send(desk, job, late), "Driver front")["steps"][1]["done"]["event_id"] == late["id"]

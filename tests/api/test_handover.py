@@ -127,9 +127,11 @@ def test_a_car_is_handed_over_once_nothing_holds_it(desk: Desk) -> None:
     }
     gone = sign(desk, job)
     assert gone["signed"]["name"] == "R. Alder"
-    assert (opened(desk)["status"], gone["handed_over_on"]) == ("done", date.today().isoformat())  # noqa: DTZ011
+    assert (opened(desk)["status"], gone["handed_over_on"]) == ("delivered", date.today().isoformat())  # noqa: DTZ011
     assert "already" in sign(desk, job, status=422)["message"]
-    back = desk.do("POST", f"/jobs/{job['id']}/handover/take-back", {"version": gone["version"]})
+    path, body = f"/jobs/{job['id']}/handover/take-back", {"version": gone["version"], "reason": ""}
+    assert desk.do("POST", path, body, status=422)["message"] == "Say why."
+    back = desk.do("POST", path, body | {"reason": "Signed too early."})
     assert back["handed_over_on"] == ""
 
 

@@ -183,7 +183,7 @@ def test_states_are_judged_each_and_worst_counts(desk: Desk) -> None:
 def test_board_shows_bays_next_and_what_is_stuck(desk: Desk) -> None:
     board = desk.get("/board")
     assert [job["bay"] for job in board["in_bays"]] == ["Bay 1", "Bay 2"]
-    assert all(job["status"] != "done" for job in board["next"])
+    assert all(job["status"] != "delivered" for job in board["next"])
     stuck = {job["title"]: job["problems"] for job in board["stuck"] + board["in_bays"] if job["problems"]}
     titles = [job["title"] for place in ("in_bays", "next", "stuck") for job in board[place]]
     assert len(titles) == len(set(titles)), "each job once"
@@ -193,11 +193,25 @@ def test_board_shows_bays_next_and_what_is_stuck(desk: Desk) -> None:
     assert any("the widest on the rack is 24 in" in problem for problem in stuck["Hauler van, heat film"])
 
 
-def test_removed_job_is_off_the_lists_and_comes_back(desk: Desk) -> None:
+def test_archived_job_is_off_the_lists_and_comes_back(desk: Desk, desk_of: Any) -> None:
     job = opened(desk)
+    path, body = f"/jobs/{job['id']}/remove", {"version": job["version"]}
+    for who in ("nils", "tobi", "sol"):
+        assert desk_of(who).do("POST", path, body, status=403)["code"] == "not_your_role"
     removed = desk.do("POST", f"/jobs/{job['id']}/remove", {"version": job["version"]})
     assert all(other["id"] != job["id"] for other in desk.get("/jobs")["jobs"])
+    assert [other["id"] for other in desk.get("/jobs?archived=1")["jobs"]] == [job["id"]]
+    assert [other["id"] for other in desk.get("/jobs?archived=1&search=fenwick")["jobs"]] == [job["id"]]
+    assert desk.get("/jobs?archived=1&search=zebra")["total"] == 0
     desk.do("POST", f"/jobs/{job['id']}/restore", {"version": removed["version"]})
+    assert any(other["id"] == job["id"] for other in desk.get("/jobs")["jobs"])
+
+
+def test_a_delivered_car_is_never_archived(desk: Desk) -> None:
+    job = opened(desk, "Fenwick 4, rears only")
+    assert job["status"] == "delivered"
+    told = desk.do("POST", f"/jobs/{job['id']}/remove", {"version": job["version"]}, status=422)["message"]
+    assert told == "A delivered car stays on record. To forget its customer, erase the customer’s data."
     assert any(other["id"] == job["id"] for other in desk.get("/jobs")["jobs"])
 
 

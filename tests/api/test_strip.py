@@ -142,8 +142,9 @@ def test_a_removal_only_job_is_quoted_signed_and_closed_without_film(desk: Desk)
         body = {"layer": "both", "glue": "no", "version": version}
         desk.do("POST", f"/windows/{one['window_id']}/strip-off/result", body)
     assert strip(desk, job)["headline"] == "All old film is off"
-    done = desk.do("PATCH", f"/jobs/{job['id']}", {"version": again(desk, job)["version"], "status": "done"})
-    assert done["status"] == "done"
+    body = {"version": again(desk, job)["version"], "deed": "start"}
+    body["version"] = desk.do("POST", f"/jobs/{job['id']}/deeds", body)["version"]
+    assert desk.do("POST", f"/jobs/{job['id']}/deeds", body | {"deed": "finish"})["status"] == "ready"
 
 
 def test_what_is_at_hand_decides(desk: Desk) -> None:

@@ -227,7 +227,7 @@ def test_task_that_ended_its_process_twice_has_failed(database: Database) -> Non
 def test_the_newest_plan_of_an_open_job_is_never_forgotten(database: Database, monkeypatch: pytest.MonkeyPatch) -> None:
     """Whatever the clock says, and however many tasks come after."""
     monkeypatch.setattr(tasks, "KEPT", 3)
-    open_job, done_job = job_in(database), job_in(database, number=2, status="done")
+    open_job, done_job = job_in(database), job_in(database, number=2, status="delivered")
     kept = {job_id: finished(database, f"plan of {job_id}", job_id) for job_id in (open_job, done_job)}
     for jump in (-400, 400, 0):
         moment = now() + timedelta(days=jump)

@@ -25,10 +25,10 @@ export const ruleBookQuery = () =>
   queryOptions({ queryKey: ["rules", "book"], queryFn: () => unwrap(api.GET("/api/rules")) });
 
 /** A page of the jobs that a search finds; the last page stays on the screen while the next one comes. */
-export const jobsQuery = (search = "", page = 1) =>
+export const jobsQuery = (search = "", page = 1, archived = false) =>
   queryOptions({
-    queryKey: ["jobs", "list", search, page],
-    queryFn: () => unwrap(api.GET("/api/jobs", { params: { query: { search, page } } })),
+    queryKey: ["jobs", "list", search, page, archived],
+    queryFn: () => unwrap(api.GET("/api/jobs", { params: { query: { search, page, archived } } })),
     placeholderData: keepPreviousData,
   });
 

@@ -1032,6 +1032,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do something with the job as a whole: the state follows. */
+        post: operations["jobs_do_deed_jobs__string_id__deeds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/everywhere": {
         parameters: {
             query?: never;
@@ -1518,7 +1535,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a job off the lists. */
+        /** Put a job into the archive. */
         post: operations["jobs_remove_job_jobs__string_id__remove_post"];
         delete?: never;
         options?: never;
@@ -1535,7 +1552,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo taking a job off the lists. */
+        /** Bring a job back from the archive. */
         post: operations["jobs_restore_job_jobs__string_id__restore_post"];
         delete?: never;
         options?: never;
@@ -4255,8 +4272,7 @@ export interface components {
             phone: string;
             /** Plate */
             plate: string;
-            /** Status */
-            status: string;
+            status: components["schemas"]["State"];
             /** Title */
             title: string;
             /** Vehicle */
@@ -4402,8 +4418,7 @@ export interface components {
             ready: number | null;
             /** Ready Words */
             ready_words: string;
-            /** Status */
-            status: string;
+            status: components["schemas"]["State"];
             /** Stuck */
             stuck: boolean;
             /** Title */
@@ -4586,7 +4601,7 @@ export interface components {
             id: string;
             /** Sentence */
             sentence: string;
-            state: components["schemas"]["State"];
+            state: components["schemas"]["elumbra__core__law__finding__State"];
             /** Unconfirmed */
             unconfirmed: string[];
         };
@@ -5052,8 +5067,7 @@ export interface components {
             id: string;
             /** Number */
             number: number;
-            /** Status */
-            status: string;
+            status: components["schemas"]["State"];
             /** Title */
             title: string;
             /** Vehicle Label */
@@ -5574,6 +5588,50 @@ export interface components {
          * @enum {string}
          */
         Decision: "keep" | "touch_up" | "redo";
+        /**
+         * Deed
+         * @description What is done with a job as a whole.
+         * @enum {string}
+         */
+        Deed: "book" | "unbook" | "arrive" | "start" | "pause" | "finish" | "deliver" | "cancel" | "no_show" | "step_back";
+        /**
+         * DeedBody
+         * @description What was done with a job as a whole.
+         */
+        DeedBody: {
+            /**
+             * Bay
+             * @default
+             */
+            bay?: string;
+            deed: components["schemas"]["Deed"];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * DeedOut
+         * @description What was done with a job as a whole.
+         */
+        DeedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Upgrade */
+            by_upgrade: boolean;
+            deed: components["schemas"]["Deed"];
+            /** Person */
+            person: string;
+            /** Reason */
+            reason: string;
+            state: components["schemas"]["elumbra__core__deeds__states__State"];
+        };
         /**
          * DeviceOut
          * @description An enrolled device.
@@ -7278,11 +7336,7 @@ export interface components {
             promised_at: string | null;
             /** States */
             states: string[];
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "booked" | "in_bay" | "paused" | "done";
+            status: components["schemas"]["State"];
             /** Stuck */
             stuck: boolean;
             /** Title */
@@ -7411,6 +7465,8 @@ export interface components {
             cut_method: components["schemas"]["CutMethod"];
             /** Cuttings */
             cuttings: components["schemas"]["CuttingOut"][];
+            /** Deeds */
+            deeds: components["schemas"]["DeedOut"][];
             /** Film Groups */
             film_groups: components["schemas"]["FilmGroupOut"][];
             /** Films */
@@ -7443,6 +7499,8 @@ export interface components {
              * @default null
              */
             model_year: number | null;
+            /** Next Deeds */
+            next_deeds: components["schemas"]["NextDeedOut"][];
             /**
              * No Glass At
              * @default []
@@ -7476,11 +7534,7 @@ export interface components {
             removed: boolean;
             /** States */
             states: string[];
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "booked" | "in_bay" | "paused" | "done";
+            status: components["schemas"]["elumbra__core__deeds__states__State"];
             /** Stuck */
             stuck: string | null;
             /** Title */
@@ -7596,11 +7650,6 @@ export interface components {
              * @default null
              */
             states?: string[] | null;
-            /**
-             * Status
-             * @default null
-             */
-            status?: ("booked" | "in_bay" | "paused" | "done") | null;
             /**
              * Title
              * @default null
@@ -8414,6 +8463,19 @@ export interface components {
             password: string;
             /** Version */
             version: number;
+        };
+        /**
+         * NextDeedOut
+         * @description What can be done with a job now.
+         */
+        NextDeedOut: {
+            /** Bays */
+            bays: string[];
+            deed: components["schemas"]["Deed"];
+            /** Reason Asked */
+            reason_asked: boolean;
+            /** Roles */
+            roles: string[];
         };
         /**
          * OffcutOut
@@ -11518,10 +11580,10 @@ export interface components {
         };
         /**
          * State
-         * @description Outcome of a condition or clause.
+         * @description Where a job stands.
          * @enum {string}
          */
-        State: "kept" | "no rule on file" | "cannot tell" | "broken";
+        State: "inquiry" | "booked" | "arrived" | "in_bay" | "paused" | "ready" | "delivered" | "cancelled" | "no_show";
         /**
          * StateOut
          * @description A jurisdiction in a pick list.
@@ -12021,6 +12083,16 @@ export interface components {
          * @enum {string}
          */
         SunSide: "none" | "driver" | "passenger" | "back";
+        /**
+         * TakeBackBody
+         * @description It was not handed over after all.
+         */
+        TakeBackBody: {
+            /** Reason */
+            reason: string;
+            /** Version */
+            version: number;
+        };
         /**
          * TapeMode
          * @description How the tape lay.
@@ -13452,6 +13524,18 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * State
+         * @description Where a job stands.
+         * @enum {string}
+         */
+        elumbra__core__deeds__states__State: "inquiry" | "booked" | "arrived" | "in_bay" | "paused" | "ready" | "delivered" | "cancelled" | "no_show";
+        /**
+         * State
+         * @description Outcome of a condition or clause.
+         * @enum {string}
+         */
+        elumbra__core__law__finding__State: "kept" | "no rule on file" | "cannot tell" | "broken";
     };
     responses: never;
     parameters: never;
@@ -15947,6 +16031,7 @@ export interface operations {
             query?: {
                 page?: number;
                 search?: string;
+                archived?: boolean;
             };
             header?: never;
             path?: never;
@@ -16786,6 +16871,57 @@ export interface operations {
             };
         };
     };
+    jobs_do_deed_jobs__string_id__deeds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     shade_everywhere_jobs__string_id__everywhere_get: {
         parameters: {
             query?: never;
@@ -17142,7 +17278,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VersionBody"];
+                "application/json": components["schemas"]["TakeBackBody"];
             };
         };
         responses: {

@@ -35,6 +35,7 @@ export * from "./settings";
 export * from "./theme";
 export * from "./undo";
 export * from "./useFollowing";
+export * from "./logic/states";
 export * from "./useHome";
 export * from "./useSeesPrices";
 export * from "./useDraft";

@@ -19,6 +19,7 @@ from elumbra.car.clock import DayClock, Hours, known_zone, machine_zone, stretch
 from elumbra.car.records import job_file, load_parts_of
 from elumbra.car.shop import Shop, load_shop
 from elumbra.core.bay import Phase, RunStep, usual
+from elumbra.core.deeds import HERE, State
 from elumbra.core.errors import CoreError
 from elumbra.core.schedule import (
     STAGE_OF,
@@ -224,7 +225,7 @@ class _Making:
         found = []
         for one in cars:
             job = one.job
-            if job.status == "in_bay" and job.bay and one.tasks:
+            if job.status == State.IN_BAY and job.bay and one.tasks:
                 first = there.setdefault(job.bay, job.number)
                 if first != job.number:
                     told = f"{first} is said to stand in {job.bay} as well: this one is planned for any bay."
@@ -291,7 +292,7 @@ class _Making:
         found = []
         for job in open_jobs:
             booked = known.get(job.id)
-            here = is_today and (job.status in ("in_bay", "paused") or (booked is not None and booked.day < day))
+            here = is_today and (job.status in HERE or (booked is not None and booked.day < day))
             promised = None if job.promised_at is None else self.clock.local_day(job.promised_at)
             if here or (booked is not None and booked.day == day) or (booked is None and promised == self.day):
                 found.append((job, booked))
@@ -335,14 +336,14 @@ class _Making:
 
     def _plan_car(self, one: OnSheet) -> PlanCar:
         job, booked = one.job, one.booking
-        in_shop = job.status in ("in_bay", "paused")
+        in_shop = job.status in HERE
         arrives = self.now
         if booked is not None and not in_shop:
             arrives = max(self.now, self.clock.minute(booked.drop_off_at))
         due = None if job.promised_at is None else self.clock.minute(job.promised_at)
         put = str(self.decided.get("bays", {}).get(job.id, ""))
         names = {bay.name for bay in self.settings.bays}
-        stands = job.bay if in_shop and job.bay in names and job.status == "in_bay" else ""
+        stands = job.bay if in_shop and job.bay in names and job.status == State.IN_BAY else ""
         return PlanCar(
             id=job.id,
             title=f"{job.number} {job.vehicle_label}",

@@ -7,6 +7,7 @@ from datetime import datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from elumbra.core.deeds import OPEN
 from elumbra.storage.declared import as_record, new_id, now
 from elumbra.storage.door_records import BookingRecord, DaySheetRecord, PromiseRecord
 from elumbra.storage.door_tables import BookingRow, DaySheetRow, PromiseRow
@@ -44,7 +45,7 @@ def booked_days(session: Session, *, since: str, until: str) -> dict[str, int]:
         select(BookingRow.day, func.count())
         .join(JobRow, JobRow.id == BookingRow.id)
         .where(BookingRow.day >= since, BookingRow.day <= until, BookingRow.removed.is_(False))
-        .where(JobRow.removed.is_(False), JobRow.status.in_(("booked", "in_bay", "paused")))
+        .where(JobRow.removed.is_(False), JobRow.status.in_(OPEN))
         .group_by(BookingRow.day)
     )
     return {row[0]: row[1] for row in session.execute(query)}

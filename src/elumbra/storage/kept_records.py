@@ -115,6 +115,21 @@ class SignatureRecord:
 
 
 @dataclass(frozen=True, kw_only=True)
+class DeedRecord:
+    """What was done with a job as a whole, and the state that followed."""
+
+    id: Annotated[str, KEY] = field(default_factory=new_id)
+    job_id: Annotated[str, refers("job", index=True)]
+    deed: str
+    state: str  # after it
+    reason: Annotated[str, LONG] = ""
+    told: Mapping[str, Any] = field(default_factory=dict)  # what it was based on
+    person_id: str
+    person_name: str = ""
+    at: datetime = field(default_factory=now)
+
+
+@dataclass(frozen=True, kw_only=True)
 class CallRecord(Record):
     """A customer called about a window."""
 

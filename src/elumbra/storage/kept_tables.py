@@ -9,6 +9,7 @@ from elumbra.storage.declared import Base
 from elumbra.storage.kept_records import (
     CallRecord,
     CustomerRecord,
+    DeedRecord,
     FlawRecord,
     LookRecord,
     PhotoRecord,
@@ -62,6 +63,12 @@ class SignatureRow(Base, of=SignatureRecord):
     """Append-only: somebody signed, on the glass or on paper, for what stood there at that moment."""
 
     __tablename__ = "signature"
+
+
+class DeedRow(Base, of=DeedRecord):
+    """Append-only: a deed and the state that followed; a mistake is taken back by one more."""
+
+    __tablename__ = "deed"
 
 
 class CallRow(Base, of=CallRecord):

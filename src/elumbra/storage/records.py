@@ -105,7 +105,7 @@ class JobRecord(Record):
     title: str
     customer: str = ""
     note: Annotated[str, LONG] = ""
-    status: Annotated[str, INDEXED] = "booked"
+    status: Annotated[str, INDEXED] = "inquiry"  # follows from the deeds: ``storage.deeds`` alone sets it
     bay: str = ""
     promised_at: datetime | None = None
     vehicle_label: str

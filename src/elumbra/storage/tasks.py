@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import delete, func, select, update
 from sqlalchemy.orm import Session
 
+from elumbra.core.deeds import OPEN
 from elumbra.storage.declared import as_record, new_id, now
 from elumbra.storage.records import TaskRecord
 from elumbra.storage.store import NotFoundError
@@ -16,7 +17,6 @@ from elumbra.storage.tables import JobRow, TaskRow
 LONGEST_QUEUE = 20
 KEPT = 400  # newest tasks, besides the newest plan of every open job
 WAITING = ("queued", "running")
-OPEN_JOBS = ("booked", "in_bay", "paused")
 _MOST_ATTEMPTS = 2
 _DEADLINE_S = 120.0
 _MEMORY_MB = 1500
@@ -88,7 +88,7 @@ def _prune(session: Session) -> None:
     newest = (
         select(func.max(TaskRow.seq))
         .join(JobRow, JobRow.id == TaskRow.job_id)
-        .where(TaskRow.status == "done", JobRow.status.in_(OPEN_JOBS))
+        .where(TaskRow.status == "done", JobRow.status.in_(OPEN))
         .group_by(TaskRow.job_id, TaskRow.kind)
     )
     session.execute(

@@ -25,7 +25,7 @@ const job: Callers["jobs"][number] = {
   customer: "Rosa Vale",
   phone: "555 0100",
   plate: "TNT 4",
-  status: "done",
+  status: "delivered",
   handed_over_on: "2026-11-10",
   windows: [{ id: "w1", label: "Back glass", film: "Harbor 15", lot: "H-77" }],
 } as Callers["jobs"][number];

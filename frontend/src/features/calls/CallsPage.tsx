@@ -3,7 +3,18 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { Link, useSearchParams } from "react-router";
 import { WORDS } from "../../api/words";
-import { Answer, Empty, ErrorNote, focusWhenShown, Head, Pending, Ruled, TwoColumns } from "../../shared";
+import {
+  Answer,
+  Empty,
+  ErrorNote,
+  focusWhenShown,
+  Head,
+  Pending,
+  Ruled,
+  STATE_WORDS,
+  TwoColumns,
+  type JobState,
+} from "../../shared";
 import { callersQuery, useSettleCall } from "./api";
 
 /** The telephone rings: the car found by whatever the caller says, and calls that are not settled. */
@@ -111,4 +122,4 @@ export function CallsPage() {
   );
 }
 
-const gone = (day: string, status: string) => (day ? `went ${day}` : status.replace("_", " "));
+const gone = (day: string, state: JobState) => (day ? `went ${day}` : STATE_WORDS[state]);

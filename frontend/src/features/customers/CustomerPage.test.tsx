@@ -90,13 +90,13 @@ describe("one customer", () => {
       vehicles: [{ id: "v1", label: "Fenwick 4 sedan", plate: "TNT 4", vin: "" }] as Customer["vehicles"],
       jobs: [
         { id: "j1", number: 1001, vehicle_label: "Fenwick 4", status: "in_bay", handed_over_on: "" },
-        { id: "j2", number: 988, vehicle_label: "Fenwick 4", status: "done", handed_over_on: "2026-05-02" },
+        { id: "j2", number: 988, vehicle_label: "Fenwick 4", status: "delivered", handed_over_on: "2026-05-02" },
       ] as unknown as Customer["jobs"],
     });
     shown(<CustomerPage />, answers, at);
     expect(await screen.findByRole("link", { name: "1001 Fenwick 4" })).toHaveAttribute("href", "/jobs/j1");
     const jobs = screen.getByRole("region", { name: "Jobs" });
-    expect(jobs).toHaveTextContent("1001 Fenwick 4 in bay");
+    expect(jobs).toHaveTextContent("1001 Fenwick 4 in the bay");
     expect(jobs).toHaveTextContent("988 Fenwick 4 went 2026-05-02");
     expect(screen.getByRole("region", { name: "Cars" })).toHaveTextContent("Fenwick 4 sedan TNT 4");
   });

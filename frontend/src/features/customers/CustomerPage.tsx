@@ -15,6 +15,7 @@ import {
   useDraft,
   useNotify,
   useSeesPrices,
+  STATE_WORDS,
 } from "../../shared";
 import {
   customerQuery,
@@ -71,7 +72,7 @@ function Standing({ customer }: { customer: Customer }) {
                 <Link to={`/jobs/${job.id}`} style={{ color: "inherit" }}>
                   {job.number} {job.vehicle_label}
                 </Link>{" "}
-                {job.handed_over_on ? `went ${job.handed_over_on}` : job.status.replace("_", " ")}
+                {job.handed_over_on ? `went ${job.handed_over_on}` : STATE_WORDS[job.status]}
               </Typography>
             ))}
           </Ruled>

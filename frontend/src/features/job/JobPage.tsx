@@ -5,19 +5,17 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Job } from "../../api/client";
 import {
   Answer,
-  Choice,
   Empty,
   ErrorNote,
   Pending,
   showPromise,
-  useHome,
-  useSeesPrices,
   useHotkeys,
   useSmallScreen,
   VerdictMark,
 } from "../../shared";
-import { jobQuery, planQuery, taskQuery, useFollowJob, useJobChange } from "./api";
+import { jobQuery, planQuery, taskQuery, useFollowJob } from "./api";
 import { ConflictDialog } from "./components/ConflictDialog";
+import { Deeds } from "./components/Deeds";
 import { Band, stationMark } from "./components/Band";
 import { StationLine, STATIONS } from "./components/StationLine";
 import { VehicleFacts } from "./components/survey/VehicleFacts";
@@ -52,9 +50,9 @@ export function JobPage() {
   if (job.isError) return <ErrorNote error={job.error} again={() => void job.refetch()} />;
   if (job.data.removed)
     return (
-      <Empty words="This job was taken off the lists.">
-        <Button component={Link} to="/jobs">
-          All jobs
+      <Empty words="This job is archived.">
+        <Button component={Link} to="/jobs?archived=1">
+          Archived jobs
         </Button>
       </Empty>
     );
@@ -155,7 +153,7 @@ function OpenJob({ job, station }: { job: Job; station: string }) {
           <Typography color="text.secondary">
             {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
           </Typography>
-          <JobActions job={job} />
+          <Deeds job={job} />
         </Box>
       )}
     </>
@@ -216,8 +214,6 @@ function Standing({ job }: { job: Job }) {
   );
 }
 
-const STATUSES = { booked: "booked", in_bay: "in the bay", paused: "paused", done: "done" } as const;
-
 function JobHead({ job }: { job: Job }) {
   const small = useSmallScreen();
   return (
@@ -232,37 +228,9 @@ function JobHead({ job }: { job: Job }) {
       <Box sx={{ flexGrow: 1 }} />
       {!small && (
         <Box sx={{ display: "flex", gap: 2 }}>
-          <JobActions job={job} />
+          <Deeds job={job} />
         </Box>
       )}
     </Box>
-  );
-}
-
-/** What is done with the job as a whole; on a phone at the foot, so that the answer comes first. */
-function JobActions({ job }: { job: Job }) {
-  const { change } = useJobChange(job.id);
-  const home = useHome();
-  const prices = useSeesPrices();
-  return (
-    <>
-      <Choice
-        label="Status"
-        value={job.status}
-        options={STATUSES}
-        onChange={(status) => change({ status })}
-        sx={{ minWidth: 130 }}
-      />
-      {!home && job.status !== "done" && (
-        <Button component={Link} to={`/day?book=${job.id}`}>
-          Book
-        </Button>
-      )}
-      {prices && (
-        <Button component="a" href={`/api/jobs/${job.id}/export`} download>
-          Save as file
-        </Button>
-      )}
-    </>
   );
 }

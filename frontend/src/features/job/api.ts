@@ -49,6 +49,15 @@ export function useJobChange(jobId: string) {
   return { error: patch.error, change: (change: JobChange) => patch.write(change) };
 }
 
+/** Something done with the job as a whole; its state follows. */
+export const useDeed = (jobId: string) =>
+  useJobWrite(
+    jobId,
+    (done: Omit<Schemas["DeedBody"], "version">, job) => ({ ...done, version: job.version }),
+    (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/deeds", { params: { path: { id: jobId } }, body, headers })),
+  );
+
 export type FilmsByWindow = Record<string, string | null>;
 
 /** Films put on windows at once: one on several, or a whole proposal. Ten seconds to take it back. */

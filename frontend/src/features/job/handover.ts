@@ -58,7 +58,7 @@ export const useHandOver = (jobId: string) =>
 export const useNotGone = (jobId: string) =>
   useWrite({
     scope: `handover-${jobId}`,
-    prepare: asItIs<{ version: number }>,
+    prepare: asItIs<Schemas["TakeBackBody"]>,
     send: (body, headers) =>
       unwrap(
         api.POST("/api/jobs/{id}/handover/take-back", { params: { path: { id: jobId } }, body, headers }),

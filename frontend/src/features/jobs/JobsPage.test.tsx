@@ -1,7 +1,7 @@
-import { screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { JobBrief } from "../../api/client";
-import { refused, shown, type Answers } from "../../test/shown";
+import { LEAD, refused, session, shown, type Answers } from "../../test/shown";
 import { JobsPage } from "./JobsPage";
 
 const job = (id: string, number: number, more: Partial<JobBrief> = {}): JobBrief => ({
@@ -29,7 +29,7 @@ const PAGE = { at: "/jobs", path: "/jobs" };
 
 describe("the jobs", () => {
   it("says how to begin, and what a search found nothing of", async () => {
-    const { user } = shown(<JobsPage />, { "GET /api/jobs": list() }, PAGE);
+    const { user } = shown(<JobsPage />, { "GET /api/session": session(), "GET /api/jobs": list() }, PAGE);
     expect(await screen.findByText("No job yet. Start with the car that stands outside.")).toBeVisible();
     await user.type(screen.getByLabelText("Search"), "zebra");
     expect(
@@ -37,15 +37,20 @@ describe("the jobs", () => {
     ).toBeVisible();
   });
 
-  it("takes a job off the lists with its version, and brings it back by the version of that", async () => {
+  it("archives a job with its version once asked, and brings it back by the version of that", async () => {
     const answers: Answers = {
+      "GET /api/session": session(),
       "GET /api/jobs": list(job("j1", 1001)),
       "POST /api/jobs/j1/remove": { ...job("j1", 1001), version: 4 },
       "POST /api/jobs/j1/restore": { ...job("j1", 1001), version: 5 },
     };
     const { user, written } = shown(<JobsPage />, answers, PAGE);
-    await user.click(await screen.findByRole("button", { name: "Remove Fenwick 4, all round" }));
-    expect(await screen.findByText("Fenwick 4, all round is off the lists.")).toBeVisible();
+    await user.click(await screen.findByRole("button", { name: "Archive Fenwick 4, all round" }));
+    await user.click(screen.getByRole("button", { name: "Keep it" }));
+    expect(written).toEqual([]);
+    await user.click(screen.getByRole("button", { name: "Archive Fenwick 4, all round" }));
+    await user.click(screen.getByRole("button", { name: "Archive" }));
+    expect(await screen.findByText("Fenwick 4, all round is archived.")).toBeVisible();
     await user.click(screen.getByRole("button", { name: "Undo" }));
     await waitFor(() => expect(written).toHaveLength(2));
     expect(written.map((one) => [one.to, (one.body as { version: number }).version])).toEqual([
@@ -54,16 +59,51 @@ describe("the jobs", () => {
     ]);
   });
 
-  it("says why a job cannot be taken off", async () => {
+  it("shows what is archived, and restores it", async () => {
+    const { user, written, router } = shown(
+      <JobsPage />,
+      {
+        "GET /api/session": session(),
+        "GET /api/jobs": list(job("j1", 1001)),
+        "POST /api/jobs/j1/restore": { ...job("j1", 1001), version: 4 },
+      },
+      PAGE,
+    );
+    await user.click(await screen.findByRole("button", { name: "Archived" }));
+    expect(await screen.findByText("Archived jobs")).toBeVisible();
+    expect(router.state.location.search).toBe("?archived=1");
+    await user.click(await screen.findByRole("button", { name: "Restore Fenwick 4, all round" }));
+    expect(await screen.findByText("Fenwick 4, all round is back.")).toBeVisible();
+    expect(written.map((one) => one.to)).toEqual(["POST /api/jobs/j1/restore"]);
+  });
+
+  it("offers no archive for a delivered car, nor to who does not lead", async () => {
+    const delivered = job("j2", 1002, { status: "delivered", title: "Morrow SUV" });
+    const answers = {
+      "GET /api/session": session(),
+      "GET /api/jobs": list(job("j1", 1001), delivered),
+    };
+    shown(<JobsPage />, answers, PAGE);
+    expect(await screen.findByRole("button", { name: "Archive Fenwick 4, all round" })).toBeVisible();
+    expect(screen.queryByRole("button", { name: "Archive Morrow SUV" })).toBeNull();
+    cleanup();
+    shown(<JobsPage />, { ...answers, "GET /api/session": session({ ...LEAD, role: "learner" }) }, PAGE);
+    expect(await screen.findByText("Morrow SUV")).toBeVisible();
+    expect(screen.queryByRole("button", { name: "Archive Fenwick 4, all round" })).toBeNull();
+  });
+
+  it("says why a job cannot be archived", async () => {
     const { user } = shown(
       <JobsPage />,
       {
+        "GET /api/session": session(),
         "GET /api/jobs": list(job("j1", 1001)),
         "POST /api/jobs/j1/remove": refused(422, "Its film is cut: take the cut back first."),
       },
       PAGE,
     );
-    await user.click(await screen.findByRole("button", { name: "Remove Fenwick 4, all round" }));
+    await user.click(await screen.findByRole("button", { name: "Archive Fenwick 4, all round" }));
+    await user.click(screen.getByRole("button", { name: "Archive" }));
     expect(await screen.findByText("Its film is cut: take the cut back first.")).toBeVisible();
     expect(screen.queryByRole("button", { name: "Undo" })).toBeNull();
   });
@@ -72,7 +112,7 @@ describe("the jobs", () => {
     let answer: object = refused(422, "This is no job file: it begins with “hello”.");
     const { user, router } = shown(
       <JobsPage />,
-      { "GET /api/jobs": list(), "POST /api/jobs/import": () => answer },
+      { "GET /api/session": session(), "GET /api/jobs": list(), "POST /api/jobs/import": () => answer },
       PAGE,
     );
     const field = await screen.findByLabelText("Job file");

@@ -1,29 +1,49 @@
-import { Box, Button, Pagination, TextField, Typography } from "@mui/material";
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Pagination,
+  TextField,
+  ToggleButton,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { JobBrief } from "../../api/client";
-import { jobsQuery } from "../../api/queries";
+import { jobsQuery, sessionQuery } from "../../api/queries";
 import { Answer, Empty, ErrorNote, Head, JobLine, FileButton, Pending, useNotify } from "../../shared";
-import { useImportJob, useRemoveJob } from "./api";
+import { useImportJob, useArchiveJob } from "./api";
 
-/** All jobs, newest first, page by page; search, import, remove with undo. */
+/** All jobs, newest first, page by page; search, import, archive and restore. */
 export function JobsPage() {
   const [params, setParams] = useSearchParams();
   const search = params.get("q") ?? "";
   const page = Math.max(1, Number(params.get("page")) || 1);
+  const archived = params.get("archived") === "1";
   const asked = useDeferredValue(search);
-  const jobs = useQuery(jobsQuery(asked, page));
+  const jobs = useQuery(jobsQuery(asked, page, archived));
+  const role = useQuery(sessionQuery()).data?.person?.role;
+  const lead = role === "lead" || role === "owner";
   const importJob = useImportJob();
   const navigate = useNavigate();
-  const look = (q: string, to: number) =>
-    setParams({ ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}) }, { replace: true });
+  const look = (q: string, to: number, old = archived) =>
+    setParams(
+      { ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}), ...(old ? { archived: "1" } : {}) },
+      { replace: true },
+    );
   return (
     <>
       <Head
         buttons={
           <>
             <TextField label="Search" value={search} onChange={(event) => look(event.target.value, 1)} />
+            <ToggleButton value="archived" selected={archived} onChange={() => look(search, 1, !archived)}>
+              Archived
+            </ToggleButton>
             <FileButton
               words="Open a job file"
               label="Job file"
@@ -41,20 +61,20 @@ export function JobsPage() {
           </>
         }
       >
-        <Answer>Jobs</Answer>
+        <Answer>{archived ? "Archived jobs" : "Jobs"}</Answer>
       </Head>
       {importJob.error && <ErrorNote error={importJob.error} />}
       {jobs.isPending && <Pending what="the jobs" />}
       {jobs.isError && <ErrorNote error={jobs.error} again={() => void jobs.refetch()} />}
       {jobs.data && (
         <>
-          {jobs.data.total === 0 && <NoJobs search={search} />}
+          {jobs.data.total === 0 && <NoJobs search={search} archived={archived} />}
           {jobs.data.jobs.map((job) => (
             <Box key={job.id} sx={{ display: "flex", alignItems: "center" }}>
               <Box sx={{ flexGrow: 1, minWidth: 0 }}>
                 <JobLine job={job} />
               </Box>
-              <RemoveButton job={job} />
+              {lead && (archived ? <RestoreButton job={job} /> : <ArchiveButton job={job} />)}
             </Box>
           ))}
           {jobs.data.pages > 1 && (
@@ -74,7 +94,8 @@ export function JobsPage() {
   );
 }
 
-function NoJobs({ search }: { search: string }) {
+function NoJobs({ search, archived }: { search: string; archived: boolean }) {
+  if (archived && !search) return <Empty words="Nothing is archived." />;
   if (search) return <Empty words={`No job has “${search}” in its number, title, car or customer.`} />;
   return (
     <Empty words="No job yet. Start with the car that stands outside.">
@@ -85,23 +106,80 @@ function NoJobs({ search }: { search: string }) {
   );
 }
 
-function RemoveButton({ job }: { job: JobBrief }) {
-  const remove = useRemoveJob();
+/** Asks once; a delivered car stays where it is. */
+function ArchiveButton({ job }: { job: JobBrief }) {
+  const archive = useArchiveJob();
   const notify = useNotify();
+  const [asking, setAsking] = useState(false);
+  if (job.status === "delivered") return null;
   const act = () =>
-    remove.write(
+    archive.write(
       { id: job.id, version: job.version },
       {
         onSuccess: ({ version }) => {
-          const undo = () => remove.write({ id: job.id, version, restore: true });
-          notify(`${job.title} is off the lists.`, { undo });
+          const undo = () => archive.write({ id: job.id, version, restore: true });
+          notify(`${job.title} is archived.`, { undo });
         },
         onError: (error) => notify(error.message, { bad: true }),
       },
     );
   return (
-    <Button variant="text" onClick={act} aria-label={`Remove ${job.title}`} sx={{ color: "text.secondary" }}>
-      Remove
+    <>
+      <Button
+        variant="text"
+        onClick={() => setAsking(true)}
+        aria-label={`Archive ${job.title}`}
+        sx={{ color: "text.secondary" }}
+      >
+        Archive
+      </Button>
+      {asking && (
+        <Dialog open onClose={() => setAsking(false)} maxWidth="xs" aria-labelledby="archive-title">
+          <DialogTitle id="archive-title">Archive {job.title}?</DialogTitle>
+          <DialogContent>
+            <Typography>
+              It leaves lists, board, and search. Find it under Archived and restore it any time.
+            </Typography>
+          </DialogContent>
+          <DialogActions>
+            <Button variant="text" onClick={() => setAsking(false)}>
+              Keep it
+            </Button>
+            <Button
+              variant="contained"
+              color="secondary"
+              onClick={() => {
+                setAsking(false);
+                act();
+              }}
+            >
+              Archive
+            </Button>
+          </DialogActions>
+        </Dialog>
+      )}
+    </>
+  );
+}
+
+function RestoreButton({ job }: { job: JobBrief }) {
+  const archive = useArchiveJob();
+  const notify = useNotify();
+  return (
+    <Button
+      disabled={archive.pending}
+      aria-label={`Restore ${job.title}`}
+      onClick={() =>
+        archive.write(
+          { id: job.id, version: job.version, restore: true },
+          {
+            onSuccess: () => notify(`${job.title} is back.`),
+            onError: (error) => notify(error.message, { bad: true }),
+          },
+        )
+      }
+    >
+      Restore
     </Button>
   );
 }

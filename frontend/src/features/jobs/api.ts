@@ -17,7 +17,7 @@ export const useImportJob = () =>
     onDone: (_, client) => refresh(client, ["jobs", "rack"]),
   });
 
-export const useRemoveJob = () =>
+export const useArchiveJob = () =>
   useWrite({
     prepare: asItIs<{ id: string; version: number; restore?: boolean }>,
     send: ({ id, version, restore }, headers) => {

@@ -1,6 +1,7 @@
 import { Box, Typography, useTheme } from "@mui/material";
 import { Link } from "react-router";
 import type { JobBrief } from "../../api/client";
+import { STATE_WORDS } from "../logic/states";
 import { showPromise } from "../logic/format";
 import { useHome } from "../useHome";
 import { PaneShape } from "./PaneShape";
@@ -9,12 +10,6 @@ import { VerdictMark } from "./VerdictMark";
 const BAND_HEIGHT = 40;
 const GAP = 5;
 const UNKNOWN_WIDTH = 26;
-const STATUS: Record<JobBrief["status"], string> = {
-  booked: "booked",
-  in_bay: "in the bay",
-  paused: "paused",
-  done: "done",
-};
 
 /** A job on one line: when it is promised, its glass as dark as it will be, what keeps it. */
 export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: boolean }) {
@@ -50,7 +45,7 @@ export function JobLine({ job, showProblems }: { job: JobBrief; showProblems?: b
             {job.title}
           </Typography>
           <Typography variant="body2" color="text.secondary">
-            {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {STATUS[job.status]} ·{" "}
+            {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {STATE_WORDS[job.status]} ·{" "}
             {showPromise(job.promised_at)}
           </Typography>
         </Box>

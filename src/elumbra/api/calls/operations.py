@@ -32,6 +32,7 @@ from elumbra.api.calls.schemas import (
 )
 from elumbra.api.car_view.view import load_car
 from elumbra.car import CarLook, call_of, load_look, window_history
+from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.core.inspection import Bears, CallAdvice, Outcome, Told, advise_call
 from elumbra.core.words import counted
@@ -78,7 +79,7 @@ def _lots(records: Sequence[CuttingRecord]) -> dict[str, str]:
 def _job(one: FoundJob, own: list[CalledWindow]) -> CalledJob:
     return CalledJob(
         id=one.job.id, number=one.job.number, title=one.job.title, vehicle=one.vehicle, plate=one.plate, vin=one.vin,
-        customer=one.customer, phone=one.phone, status=one.job.status, handed_over_on=one.job.handed_over_on,
+        customer=one.customer, phone=one.phone, status=State(one.job.status), handed_over_on=one.job.handed_over_on,
         windows=own,
     )  # fmt: skip
 

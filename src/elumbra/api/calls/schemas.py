@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from elumbra.api.base.bodies import Body, Id, LongText, Version
+from elumbra.core.deeds import State
 from elumbra.core.inspection import Bears, Outcome, Told
 from elumbra.documents.paper import Paper
 
@@ -40,7 +41,7 @@ class CalledJob(BaseModel):
     vin: str
     customer: str
     phone: str
-    status: str
+    status: State
     handed_over_on: str
     windows: list[CalledWindow]
 

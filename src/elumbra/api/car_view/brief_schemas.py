@@ -7,7 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from elumbra.api.base.bodies import Point
-from elumbra.api.car_view.schemas import JobStatus
+from elumbra.core.deeds import State
 from elumbra.core.law import VerdictWord
 
 
@@ -55,6 +55,6 @@ class JobBrief(JobSummary):
     customer: str
     vehicle_label: str
     states: list[str]
-    status: JobStatus
+    status: State
     bay: str
     promised_at: datetime | None

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from contextlib import AbstractContextManager
-from typing import cast
 
 from sqlalchemy.orm import Session
 
@@ -12,10 +11,10 @@ from elumbra import __version__
 from elumbra.api.base.bodies import zoned
 from elumbra.api.car_view.brief_schemas import BandPane, JobBrief, JobSummary, KeptSummary, PieceBrief
 from elumbra.api.car_view.law_books import changes_since
-from elumbra.api.car_view.schemas import JobStatus
 from elumbra.api.car_view.shade_view import DEFAULT_BACKDROP
 from elumbra.api.car_view.view import car_of
 from elumbra.car import JobParts, Shop, job_file, load_parts_of, load_shop
+from elumbra.core.deeds import DONE_WITH, State
 from elumbra.core.errors import CoreError
 from elumbra.core.light import shade_hex
 from elumbra.core.starting import StartingValues
@@ -44,7 +43,7 @@ def _summaries(session: Session, chosen: Sequence[JobRecord], to_keep: dict[str,
     """By job its summary: as kept, or worked out now and put down in ``to_keep``."""
     common = f"{shop_stamp(session)}:{clock.today_iso()}"
     # What is done stays as it was looked over; what is open follows films, rack, figures, law and day.
-    basis = {job.id: f"{job.stamp}:{__version__}:{'done' if job.status == 'done' else common}" for job in chosen}
+    basis = {job.id: f"{job.stamp}:{__version__}:{'done' if job.status in DONE_WITH else common}" for job in chosen}
     kept = summaries.kept(session, basis)
     missing = load_parts_of(session, [job for job in chosen if job.id not in kept])
     if missing:
@@ -77,7 +76,7 @@ def _brief(job: JobRecord, summary: JobSummary, unplaced: list[str]) -> JobBrief
         customer=job.customer,
         vehicle_label=job.vehicle_label,
         states=job.states,
-        status=cast(JobStatus, job.status),
+        status=State(job.status),
         bay=job.bay,
         promised_at=zoned(job.promised_at),
     )

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 
 from pydantic import BaseModel
 from pydantic.dataclasses import dataclass as part
 
 from elumbra.api.base.bodies import SAID, Described, Point
 from elumbra.api.car_view.verdicts import QuestionOut, VerdictOut
+from elumbra.core.deeds import Deed, State
 from elumbra.core.glass import Curve
 from elumbra.core.law import VerdictWord
 from elumbra.core.measure import Closing, Figure, Level, LineKind, TapeMode
@@ -17,8 +17,6 @@ from elumbra.core.survey import ReadBy
 from elumbra.core.work import ReasonKind, Station, Tick, VehicleFacts, WindowFacts
 from elumbra.documents.facts import with_facts
 from elumbra.documents.money import Priced
-
-JobStatus = Literal["booked", "in_bay", "paused", "done"]
 
 
 class ReadingOut(BaseModel):
@@ -366,6 +364,26 @@ class PhotoOut(BaseModel):
     person: str
 
 
+class DeedOut(BaseModel):
+    """What was done with a job as a whole."""
+
+    deed: Deed
+    state: State  # after it
+    at: datetime
+    person: str
+    reason: str
+    by_upgrade: bool  # put down by an upgrade, as far as the state of then told
+
+
+class NextDeedOut(BaseModel):
+    """What can be done with a job now."""
+
+    deed: Deed
+    reason_asked: bool
+    roles: list[str]  # whose button it is
+    bays: list[str]  # where it can start
+
+
 @with_facts(VehicleFacts)
 class JobOut(Described):
     """A job with its windows in walkaround order."""
@@ -376,7 +394,9 @@ class JobOut(Described):
     title: str
     customer: str
     note: str
-    status: JobStatus
+    status: State
+    deeds: list[DeedOut]  # all that was done with it as a whole, oldest first
+    next_deeds: list[NextDeedOut]  # what can be done now by a button
     bay: str
     promised_at: datetime | None
     vehicle_label: str

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence, Set
 from datetime import UTC
-from typing import Any, cast
+from typing import Any
 
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import zoned
 from elumbra.api.car_view.cuttings import cut_out, cutting_out, holds_out
+from elumbra.api.car_view.deeds import deeds_out
 from elumbra.api.car_view.law_books import changes_since
 from elumbra.api.car_view.schemas import (
     FilmBrief,
@@ -17,7 +18,6 @@ from elumbra.api.car_view.schemas import (
     FilmGroupOut,
     JobLaw,
     JobOut,
-    JobStatus,
     LawChangeOut,
     LeastSheet,
     LotOut,
@@ -33,6 +33,7 @@ from elumbra.api.car_view.survey_view import follows_out, other_side, pane_out, 
 from elumbra.api.car_view.verdicts import question_out, verdict_out
 from elumbra.api.car_view.work_ticks import Seen, bay_if_begun, seen_on, work_ticks
 from elumbra.car import Bay, JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
+from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Position
 from elumbra.core.law import Jurisdiction, VerdictWord
@@ -121,7 +122,8 @@ def _job_out(
         title=job.title,
         customer=job.customer,
         note=job.note,
-        status=cast(JobStatus, job.status),
+        status=State(job.status),
+        **deeds_out(session, job),
         bay=job.bay,
         promised_at=zoned(job.promised_at),
         vehicle_label=job.vehicle_label,

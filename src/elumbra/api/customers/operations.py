@@ -27,6 +27,7 @@ from elumbra.api.customers.schemas import (
     VehicleOut,
 )
 from elumbra.core.bay import Happened
+from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.storage import clock, photos
 from elumbra.storage.finding import find_customers, find_jobs, folded
@@ -77,7 +78,7 @@ def customer(session: Session, customer_id: str) -> CustomerOut:
         jobs=[
             CustomerJob(
                 id=one.job.id, number=one.job.number, title=one.job.title, vehicle_label=one.job.vehicle_label,
-                status=one.job.status, handed_over_on=one.job.handed_over_on,
+                status=State(one.job.status), handed_over_on=one.job.handed_over_on,
             )
             for one in found
         ],

@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from elumbra.api.base.bodies import Body, Id, LongText, ShortText, Version, Words
+from elumbra.core.deeds import State
 
 
 class VehicleOut(BaseModel):
@@ -45,7 +46,7 @@ class CustomerJob(BaseModel):
     number: int
     title: str
     vehicle_label: str
-    status: str
+    status: State
     handed_over_on: str
 
 

@@ -30,6 +30,7 @@ from elumbra.api.day.schemas import (
 from elumbra.api.day.view import Sheet, planned, sheet_out, utc_now
 from elumbra.car.clock import DayClock, known_zone, machine_zone
 from elumbra.car.day import DAY_SETTINGS, DEFAULTS, load_day, shop_day
+from elumbra.core.deeds import OPEN
 from elumbra.core.errors import CoreError
 from elumbra.documents.calendar import Appointment, calendar_file
 from elumbra.documents.day_sheet import day_sheet_pdf
@@ -58,7 +59,7 @@ def stamp_of(session: Session, day: date) -> str:
     """What changes whenever anything changes that a day is planned from; cheap, for screens that follow."""
     stamps = session.execute(
         select(func.count(), func.sum(JobRow.stamp), func.sum(JobRow.version)).where(
-            JobRow.removed.is_(False), JobRow.status.in_(tasks.OPEN_JOBS)
+            JobRow.removed.is_(False), JobRow.status.in_(OPEN)
         )
     ).one()
     parts: list[object] = [

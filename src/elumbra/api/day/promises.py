@@ -22,6 +22,7 @@ from elumbra.api.day.schemas import (
 from elumbra.api.day.view import Sheet, utc_now
 from elumbra.car.clock import DayClock, stretches
 from elumbra.car.day import load_day, shop_day
+from elumbra.core.deeds import Deed, State, possible
 from elumbra.core.errors import CoreError
 from elumbra.core.schedule import (
     Choice,
@@ -37,6 +38,7 @@ from elumbra.core.schedule import (
     simulate,
     without,
 )
+from elumbra.storage import deeds
 from elumbra.storage.bookings import bookings, note_promise, promises_of
 from elumbra.storage.door_records import BookingRecord
 from elumbra.storage.records import JobRecord
@@ -100,7 +102,11 @@ def book(session: Session, job_id: str, body: BookingBody, *, person_id: str) ->
             record = replace(record, version=body.version)
         bookings(session).update(record, person_id=person_id)
     promised = None if body.promised_at is None else _stored(body.promised_at)
-    jobs(session).update(replace(job, version=body.job_version, promised_at=promised), person_id=person_id)
+    changed = replace(job, version=body.job_version, promised_at=promised)
+    if Deed.BOOK in possible(State(job.status), before=True):
+        deeds.do(session, changed, Deed.BOOK, person_id=person_id)
+    else:
+        jobs(session).update(changed, person_id=person_id)
     if promised is not None and promised != job.promised_at:
         note_promise(session, job_id, promised, chance=body.chance, person_id=person_id)
     return job_id
@@ -140,6 +146,9 @@ def _stored(moment: datetime) -> datetime:
 def unbook(session: Session, job_id: str, *, version: int, person_id: str) -> str:
     """Take a booking back."""
     bookings(session).remove(job_id, version=version, person_id=person_id)
+    job = jobs(session).get_present(job_id)
+    if job.status == State.BOOKED:
+        deeds.do(session, job, Deed.UNBOOK, person_id=person_id)
     return job_id
 
 

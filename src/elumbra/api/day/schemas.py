@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from elumbra.api.base.bodies import Body, Id, LongText, PaperQuery, Version, Words
 from elumbra.api.base.day_words import ClockSpan, Day, Hours
+from elumbra.core.deeds import State
 from elumbra.core.schedule import Place, Skill
 
 Name = Annotated[str, Field(min_length=1, max_length=160)]
@@ -92,7 +93,7 @@ class CarOn(BaseModel):
     number: int
     title: str
     customer: str
-    status: str
+    status: State
     booked: bool
     arrives: int | None
     arrives_words: str

@@ -28,6 +28,7 @@ from elumbra.api.day.schemas import (
 from elumbra.car.clock import DayClock, stretches
 from elumbra.car.day import DayProblem, OnSheet, load_day, shop_day
 from elumbra.core.bay import PHASE_WORDS, Phase
+from elumbra.core.deeds import TO_COME, State
 from elumbra.core.schedule import (
     DoesNotFitError,
     Fit,
@@ -222,9 +223,9 @@ class _View:
         due = None if job.promised_at is None else self.clock.minute(job.promised_at)
         arrives = None if booked is None else self.clock.minute(booked.drop_off_at)
         left = sum(task.minutes for task in one.tasks)
-        done = sum(found.minutes for found in times_of_job(self.session, job.id)) if job.status != "booked" else 0.0
+        done = sum(found.minutes for found in times_of_job(self.session, job.id)) if job.status not in TO_COME else 0.0
         return CarOn(
-            job_id=job.id, number=job.number, title=job.vehicle_label, customer=job.customer, status=job.status,
+            job_id=job.id, number=job.number, title=job.vehicle_label, customer=job.customer, status=State(job.status),
             booked=booked is not None, arrives=arrives, arrives_words="" if arrives is None else self._said(arrives),
             due=due, due_words="" if due is None else self._said(due), promised_at=zoned(job.promised_at),
             pick_up_words=self._pick_up(one), ready=ready, ready_words="" if ready is None else self._said(ready),
@@ -249,7 +250,7 @@ class _View:
         """What was ticked on this day, with the time that it took."""
         found = []
         for one in self.made.cars:
-            if one.job.status == "booked":
+            if one.job.status in TO_COME:
                 continue
             for took in times_of_job(self.session, one.job.id):
                 end = self.clock.minute(took.at)

@@ -34,15 +34,17 @@ from elumbra.api.handover.schemas import (
     PaperOut,
     SignBody,
     SignedOut,
+    TakeBackBody,
 )
 from elumbra.car import hold_back, not_put_back
 from elumbra.core.bay import END, Happened
+from elumbra.core.deeds import Deed, State
 from elumbra.core.errors import CoreError
 from elumbra.core.work import Station
 from elumbra.documents.paper import Paper
 from elumbra.documents.sheet import Sheet, sheets_pdf
 from elumbra.documents.sheet_html import sheets_html
-from elumbra.storage import clock
+from elumbra.storage import clock, deeds
 from elumbra.storage.declared import new_id, now
 from elumbra.storage.kept import sign
 from elumbra.storage.kept_records import SignatureRecord
@@ -230,8 +232,8 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
         raise CoreError(f"The car cannot go yet. {told}.", fields={"held": f"{len(held)} to settle."})
     if body.how == "signature" and not any(len(stroke) > 1 for stroke in body.signature):
         raise CoreError("Nothing was signed. Sign in the box, or take the paper.", fields={"signature": "Empty."})
-    changed = replace(job, version=body.version, handed_over_on=clock.today_iso(), status="done")
-    jobs(session).update(changed, person_id=person.id, action="handed over")
+    changed = replace(job, version=body.version, handed_over_on=clock.today_iso())
+    deeds.do(session, changed, Deed.DELIVER, person_id=person.id, action="handed over")
     signed_for = {
         "windows": {at.window.label: [at.window.film_id, at.fitted.reading] for at in parts.filmed},
         "up_until": parts.up_until.isoformat(),
@@ -254,11 +256,21 @@ def _planned(parts: HandoverParts) -> float:
     return round(sum(step.minutes for one in runs for step in one.run.steps if not step.again), 1)
 
 
-def take_back(session: Session, job_id: str, *, version: int, person_id: str) -> str:
-    """It was not handed over after all; the signature stays on record. The job's id."""
+def take_back(session: Session, job_id: str, body: TakeBackBody, *, person_id: str) -> str:
+    """It was not handed over after all; deed and signature stay on record. The job's id.
+
+    Raises
+    ------
+    CoreError
+        It is here, or nobody said why.
+    """
     job = jobs(session).get_present(job_id)
-    changed = replace(job, version=version, handed_over_on="", status="in_bay")
-    jobs(session).update(changed, person_id=person_id, action="not handed over after all")
+    if job.status != State.DELIVERED:
+        raise CoreError("This car was not handed over.", fields={"version": "Still here."})
+    changed = replace(job, version=body.version, handed_over_on="")
+    deeds.do(
+        session, changed, Deed.STEP_BACK, person_id=person_id, reason=body.reason, action="not handed over after all"
+    )
     return job_id
 
 

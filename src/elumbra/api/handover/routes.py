@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from elumbra.api.base.bodies import IdPath, VersionBody
+from elumbra.api.base.bodies import IdPath
 from elumbra.api.base.roles import EVERYONE, LEAD, TRUSTED, allow
 from elumbra.api.handover import operations
 from elumbra.api.handover.schemas import (
@@ -15,6 +15,7 @@ from elumbra.api.handover.schemas import (
     LetterheadOut,
     PaperPath,
     SignBody,
+    TakeBackBody,
 )
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, download, read, write
 
@@ -51,10 +52,10 @@ def hand_over(path: IdPath, body: SignBody) -> Response:
 
 @bp.post("/jobs/<string:id>/handover/take-back", responses={200: HandoverOut, **ERRORS})
 @allow(LEAD)
-def take_back(path: IdPath, body: VersionBody) -> Response:
+def take_back(path: IdPath, body: TakeBackBody) -> Response:
     """It was not handed over after all."""
     person = acting()
-    return _car(write(lambda s: operations.take_back(s, path.id, version=body.version, person_id=person.id)))
+    return _car(write(lambda session: operations.take_back(session, path.id, body, person_id=person.id)))
 
 
 @bp.get("/jobs/<string:id>/papers/<string:name>", responses={**_PDF, **ERRORS})

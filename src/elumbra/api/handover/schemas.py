@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from elumbra.api.base.bodies import Body, Id, Version, Words
+from elumbra.api.base.bodies import Body, Id, LongText, Version, Words
 from elumbra.core.work import Station
 from elumbra.documents.paper import Paper
 
@@ -105,6 +105,13 @@ class SignBody(Body):
         list[Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=2000)]],
         Field(max_length=60, default_factory=list),
     ]
+
+
+class TakeBackBody(Body):
+    """It was not handed over after all."""
+
+    version: Version
+    reason: LongText
 
 
 class PaperPath(BaseModel):

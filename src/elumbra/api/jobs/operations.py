@@ -10,7 +10,10 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import sent
+from elumbra.api.base.refusals import ApiError
+from elumbra.api.base.roles import LEAD
 from elumbra.api.car_view.briefs import briefs
+from elumbra.api.car_view.deeds import BY_BUTTON
 from elumbra.api.car_view.law_books import check_states, home_states, judged_now
 from elumbra.api.car_view.view import load_car
 from elumbra.api.car_view.ways import way_for
@@ -18,6 +21,7 @@ from elumbra.api.jobs.schemas import (
     BoardOut,
     ChangeEntry,
     ChangesOut,
+    DeedBody,
     History,
     HistoryEntry,
     JobCreate,
@@ -35,12 +39,13 @@ from elumbra.car import (
     stored_facts,
 )
 from elumbra.car.shop import own_figures
+from elumbra.core.deeds import Deed, State
 from elumbra.core.errors import CoreError
 from elumbra.core.survey import CAR_FINDINGS
 from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
-from elumbra.storage import data_files, job_lists
+from elumbra.storage import data_files, deeds, job_lists
 from elumbra.storage.declared import new_id
-from elumbra.storage.records import JobRecord, WindowRecord
+from elumbra.storage.records import JobRecord, PersonRecord, WindowRecord
 from elumbra.storage.store import (
     job_changes,
     job_history,
@@ -62,10 +67,12 @@ ToKeep = dict[str, tuple[str, str]]
 
 def list_jobs(session: Session, query: ListQuery, *, to_keep: ToKeep) -> JobList:
     """A page of jobs, newest number first."""
-    total = job_lists.count_found(session, query.search)
+    total = job_lists.count_found(session, query.search, archived=query.archived)
     pages = max(1, -(-total // _ON_PAGE))
     page = min(query.page, pages)
-    found = job_lists.found(session, query.search, skip=(page - 1) * _ON_PAGE, most=_ON_PAGE)
+    found = job_lists.found(
+        session, query.search, archived=query.archived, skip=(page - 1) * _ON_PAGE, most=_ON_PAGE
+    )  # fmt: skip
     return JobList(jobs=briefs(session, found, to_keep=to_keep), page=page, pages=pages, total=total)
 
 
@@ -75,9 +82,9 @@ def board(session: Session, *, to_keep: ToKeep) -> BoardOut:
     still_open.sort(key=lambda job: (job.promised_at or _NEVER, job.number))
     shown = briefs(session, still_open, to_keep=to_keep)
     return BoardOut(
-        in_bays=sorted((b for b in shown if b.status == "in_bay"), key=lambda b: b.bay),
-        next=[b for b in shown if b.status != "in_bay" and not b.problems],
-        stuck=[b for b in shown if b.status != "in_bay" and b.problems],
+        in_bays=sorted((b for b in shown if b.status == State.IN_BAY), key=lambda b: b.bay),
+        next=[b for b in shown if b.status != State.IN_BAY and not b.problems],
+        stuck=[b for b in shown if b.status != State.IN_BAY and b.problems],
         told=own_figures(session)[1],
     )
 
@@ -165,16 +172,42 @@ def change_job(session: Session, job_id: str, body: JobPatch, *, person_id: str)
     record = jobs(session).get_present(job_id)
     if "findings" in facts:
         facts["findings"] = merged_answers(record.facts.get("findings", {}), facts["findings"], CAR_FINDINGS)
-    if changes.get("status") == "done" and record.status != "done":
-        _check_put_back(session, job_id)
     whole = stored_facts({**record.facts, **facts}, VehicleFacts)
     changed = replace(record, version=body.version, facts=whole, **changes)
     jobs(session).update(changed, person_id=person_id)
     return job_id
 
 
+def do_deed(session: Session, job_id: str, body: DeedBody, *, person: PersonRecord) -> str:
+    """Do something with the job as a whole; its id.
+
+    Raises
+    ------
+    ApiError
+        It is not this person's to do.
+    CoreError
+        It makes no sense now, a reason is missing, or it is done elsewhere.
+    """
+    if body.deed not in BY_BUTTON:
+        where = "at Handover" if body.deed is Deed.DELIVER else "on the day sheet"
+        raise CoreError(f"That is done {where}.", fields={"deed": "Not by a button."})
+    if person.role not in BY_BUTTON[body.deed]:
+        who = "a lead" if BY_BUTTON[body.deed] == LEAD else "someone else in the shop"
+        raise ApiError("not_your_role", f"Only {who} can do that. Ask them.")
+    job = jobs(session).get_present(job_id)
+    if body.deed is Deed.FINISH:
+        _check_put_back(session, job_id)
+    back_from = State(job.status) if body.deed is Deed.STEP_BACK else None
+    changed = replace(
+        job, version=body.version, bay=body.bay or job.bay,
+        handed_over_on="" if back_from is State.DELIVERED else job.handed_over_on,
+    )  # fmt: skip
+    deeds.do(session, changed, body.deed, person_id=person.id, reason=body.reason)
+    return job_id
+
+
 def _check_put_back(session: Session, job_id: str) -> None:
-    """A car is not closed while something of it lies in a box, or a piece of it must be redone.
+    """A car is not ready while something of it lies in a box, or a piece of it must be redone.
 
     Raises
     ------
@@ -187,13 +220,13 @@ def _check_put_back(session: Session, job_id: str) -> None:
         return  # a stuck job has no runs; it may be set aside
     if redo := redos_open(load_look(session, car, parts)):
         raise CoreError(
-            f"{'; '.join(redo)}. Redo it, or decide otherwise at Look, then close the car.",
-            fields={"status": f"{len(redo)} to redo."},
+            f"{'; '.join(redo)}. Redo it, or decide otherwise at Look, then say that it is ready.",
+            fields={"deed": f"{len(redo)} to redo."},
         )
     if apart := not_put_back(session, car, parts):
         raise CoreError(
-            f"Not put back yet: {', '.join(apart)}. Put it back and tick it in the bay, then close the car.",
-            fields={"status": f"{len(apart)} to put back."},
+            f"Not put back yet: {', '.join(apart)}. Put it back and tick it in the bay, then say that it is ready.",
+            fields={"deed": f"{len(apart)} to put back."},
         )
 
 
@@ -205,13 +238,24 @@ def _stored_time(moment: datetime) -> datetime:
 
 
 def remove_job(session: Session, job_id: str, *, version: int, person_id: str) -> str:
-    """Take a job off the lists; ``restore_job`` undoes it."""
+    """Put a job into the archive; ``restore_job`` undoes it.
+
+    Raises
+    ------
+    CoreError
+        Its car was delivered: what happened stays in sight.
+    """
+    if jobs(session).get_present(job_id).status == State.DELIVERED:
+        raise CoreError(
+            "A delivered car stays on record. To forget its customer, erase the customer’s data.",
+            fields={"version": "Delivered."},
+        )
     jobs(session).remove(job_id, version=version, person_id=person_id)
     return job_id
 
 
 def restore_job(session: Session, job_id: str, *, version: int, person_id: str) -> str:
-    """Bring a removed job back.
+    """Bring a job back from the archive.
 
     Raises
     ------

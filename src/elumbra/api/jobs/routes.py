@@ -6,12 +6,22 @@ from collections.abc import Callable
 from typing import TypeVar
 
 from elumbra.api.base.bodies import IdPath, VersionBody
-from elumbra.api.base.roles import EVERYONE, allow
+from elumbra.api.base.roles import EVERYONE, LEAD, allow
 from elumbra.api.car_view.briefs import keep
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.jobs import operations
-from elumbra.api.jobs.schemas import BoardOut, ChangesOut, History, JobCreate, JobList, JobPatch, ListQuery, SinceQuery
+from elumbra.api.jobs.schemas import (
+    BoardOut,
+    ChangesOut,
+    DeedBody,
+    History,
+    JobCreate,
+    JobList,
+    JobPatch,
+    ListQuery,
+    SinceQuery,
+)
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, current_app, read, write
 
 bp = Blueprint("jobs", __name__, url_prefix="/api")
@@ -63,18 +73,26 @@ def change_job(path: IdPath, body: JobPatch) -> Response:
     return answer(read(lambda session: job_screen(session, job_id)))
 
 
-@bp.post("/jobs/<string:id>/remove", responses={200: JobOut, **ERRORS})
+@bp.post("/jobs/<string:id>/deeds", responses={200: JobOut, **ERRORS})
 @allow(EVERYONE)
+def do_deed(path: IdPath, body: DeedBody) -> Response:
+    """Do something with the job as a whole: the state follows."""
+    job_id = write(lambda session: operations.do_deed(session, path.id, body, person=acting()))
+    return answer(read(lambda session: job_screen(session, job_id)))
+
+
+@bp.post("/jobs/<string:id>/remove", responses={200: JobOut, **ERRORS})
+@allow(LEAD)
 def remove_job(path: IdPath, body: VersionBody) -> Response:
-    """Take a job off the lists."""
+    """Put a job into the archive."""
     job_id = write(lambda session: operations.remove_job(session, path.id, version=body.version, person_id=acting().id))
     return answer(read(lambda session: job_screen(session, job_id)))
 
 
 @bp.post("/jobs/<string:id>/restore", responses={200: JobOut, **ERRORS})
-@allow(EVERYONE)
+@allow(LEAD)
 def restore_job(path: IdPath, body: VersionBody) -> Response:
-    """Undo taking a job off the lists."""
+    """Bring a job back from the archive."""
     job_id = write(
         lambda session: operations.restore_job(session, path.id, version=body.version, person_id=acting().id)
     )

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from elumbra.api.base.bodies import Body, FindingsIn, Id, LongText, ShortText, Version, Words
 from elumbra.api.car_view.brief_schemas import JobBrief
-from elumbra.api.car_view.schemas import JobStatus
+from elumbra.core.deeds import Deed
 from elumbra.core.work import VehicleFacts
 from elumbra.documents.facts import with_facts
 
@@ -35,11 +35,19 @@ class JobPatch(Body):
     title: Words | None = None
     customer: ShortText | None = None
     note: LongText | None = None
-    status: JobStatus | None = None
     bay: ShortText | None = None
     promised_at: datetime | None = None
     vehicle_label: Words | None = None
     findings: FindingsIn | None = None
+
+
+class DeedBody(Body):
+    """What was done with a job as a whole."""
+
+    version: Version
+    deed: Deed
+    reason: LongText = ""
+    bay: ShortText = ""  # where it starts; empty: the bay that is set
 
 
 class ListQuery(BaseModel):
@@ -47,6 +55,7 @@ class ListQuery(BaseModel):
 
     page: Annotated[int, Field(ge=1, le=100_000)] = 1
     search: Annotated[str, Field(max_length=120)] = ""
+    archived: bool = False  # those in the archive instead
 
 
 class JobList(BaseModel):

@@ -1,6 +1,6 @@
 import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
 import { Link } from "react-router";
-import { ErrorNote, Ruled } from "../../../shared";
+import { ErrorNote, isHere, Ruled } from "../../../shared";
 import type { CarOn, Decisions, Sheet } from "../api";
 import type { Picked } from "../DayPage";
 import { BlockPanel } from "./BlockPanel";
@@ -70,7 +70,7 @@ function CarPanel({
       <Typography>
         {car.work} min of work left{car.pick_up_words ? `; picked up ${car.pick_up_words}` : ""}.
       </Typography>
-      {car.status === "booked" && (
+      {!isHere(car.status) && (
         <Box role="group" aria-label="Bay" sx={{ display: "flex", gap: 1, my: 1, flexWrap: "wrap" }}>
           {["", ...sheet.bays.map((bay) => bay.name)].map((bay) => (
             <Button

@@ -1,5 +1,6 @@
-import { Box, Button, Checkbox, FormControlLabel, Typography } from "@mui/material";
+import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Job } from "../../../api/client";
 import { WORDS } from "../../../api/words";
@@ -103,6 +104,7 @@ function Checklist({ job, car }: { job: Job; car: Handover }) {
 function SignedOrSign({ job, car, gone }: { job: Job; car: Handover; gone: boolean }) {
   const hand = useHandOver(job.id);
   const back = useNotGone(job.id);
+  const [why, setWhy] = useState("");
   if (gone)
     return (
       <Ruled title="Signed">
@@ -110,9 +112,21 @@ function SignedOrSign({ job, car, gone }: { job: Job; car: Handover; gone: boole
           ✓ {car.signed?.name ?? "Somebody"}, {car.signed?.how === "paper" ? "on paper" : "on the glass"}
         </Typography>
         {car.lead && (
-          <Button variant="text" disabled={back.pending} onClick={() => back.write({ version: car.version })}>
-            The car is still here: take it back
-          </Button>
+          <Box sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1, flexWrap: "wrap" }}>
+            <TextField
+              size="small"
+              label="Why it is still here"
+              value={why}
+              onChange={(event) => setWhy(event.target.value)}
+            />
+            <Button
+              variant="text"
+              disabled={back.pending || why.trim() === ""}
+              onClick={() => back.write({ version: car.version, reason: why })}
+            >
+              Undo the delivery
+            </Button>
+          </Box>
         )}
         {back.error && <ErrorNote error={back.error} />}
       </Ruled>
