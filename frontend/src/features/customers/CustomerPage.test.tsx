@@ -90,7 +90,13 @@ describe("one customer", () => {
       vehicles: [{ id: "v1", label: "Fenwick 4 sedan", plate: "TNT 4", vin: "" }] as Customer["vehicles"],
       jobs: [
         { id: "j1", number: 1001, vehicle_label: "Fenwick 4", status: "in_bay", handed_over_on: "" },
-        { id: "j2", number: 988, vehicle_label: "Fenwick 4", status: "delivered", handed_over_on: "2026-05-02" },
+        {
+          id: "j2",
+          number: 988,
+          vehicle_label: "Fenwick 4",
+          status: "delivered",
+          handed_over_on: "2026-05-02",
+        },
       ] as unknown as Customer["jobs"],
     });
     shown(<CustomerPage />, answers, at);
