@@ -136,6 +136,16 @@ def test_a_car_is_handed_over_once_nothing_holds_it(desk: Desk) -> None:
 
 
 @begin_ready
+def test_a_car_that_is_not_here_is_told_before_anybody_signs(desk: Desk) -> None:
+    job = opened(desk)
+    body = {"version": job["version"], "deed": "cancel", "reason": "Changed his mind."}
+    desk.do("POST", f"/jobs/{job['id']}/deeds", body)
+    told = "The car is not in the shop: touch Arrived or Start at the top"
+    assert [one["words"] for one in handover(desk, job)["held"]] == [told]
+    assert told in sign(desk, job, status=422)["message"]
+
+
+@begin_ready
 def test_two_people_signing_at_once_get_one_handover(desk: Desk, desk_of: Any) -> None:
     job = opened(desk)
     version = handover(desk, job)["version"]

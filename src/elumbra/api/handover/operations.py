@@ -38,7 +38,7 @@ from elumbra.api.handover.schemas import (
 )
 from elumbra.car import hold_back, not_put_back
 from elumbra.core.bay import END, Happened
-from elumbra.core.deeds import Deed, State
+from elumbra.core.deeds import HERE, Deed, State
 from elumbra.core.errors import CoreError
 from elumbra.core.work import Station
 from elumbra.documents.paper import Paper
@@ -137,6 +137,9 @@ def _held(parts: HandoverParts) -> list[KeptHereOut]:
     look = hold_back(parts.look)
     held = [KeptHereOut(words=words, station=Station.LOOK, window_id=window_id) for window_id, words in look]
     apart = not_put_back(parts.session, parts.look.car, parts.look.parts)
+    if State(parts.look.parts.job.status) not in HERE:
+        words = "The car is not in the shop: touch Arrived or Start at the top"
+        held.append(KeptHereOut(words=words, station=Station.BAY, window_id=None))
     held += [KeptHereOut(words=f"Not put back: {one}", station=Station.BAY, window_id=None) for one in apart]
     return held
 
