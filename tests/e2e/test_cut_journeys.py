@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.e2e.test_journeys import answer, open_job
 
@@ -55,6 +55,8 @@ def test_a_piece_is_dragged_kept_refused_turned_and_taken_back(page: Page) -> No
     ready(page)
     expect(board.locator("g.piece")).to_have_count(count)
     expect(board.get_by_text("Best found, not proven").first).to_be_visible()
+    # The piece has the keyboard again once all is laid anew around it.
+    expect(by_hand).to_be_focused()
 
     # Another one over it: refused while it is held there, with the reason, and nothing moves.
     kept = by_hand.first.bounding_box()
@@ -72,7 +74,6 @@ def test_a_piece_is_dragged_kept_refused_turned_and_taken_back(page: Page) -> No
     page.keyboard.press("Shift+ArrowRight")
     expect(says).to_contain_text("Enter puts it down")
     page.keyboard.press("Escape")
-    by_hand.first.focus()
     page.keyboard.press("u")
     expect(by_hand).to_have_count(0)
     ready(page)
@@ -82,7 +83,13 @@ def test_a_piece_is_dragged_kept_refused_turned_and_taken_back(page: Page) -> No
     board.get_by_role("button", name="Keep it here").click()
     expect(by_hand).to_have_count(1)
     ready(page)
+    # While a change is being saved, nothing can be done by the plan before it.
+    on_the_way: list[Route] = []
+    page.route("**/api/windows/*", lambda route: on_the_way.append(route))
     board.get_by_role("button", name="Let it go").click()
+    expect(page.locator("[aria-busy=true]").filter(has=board)).to_be_visible()
+    expect(page.get_by_role("link", name="Cut sheet, Letter")).to_have_attribute("aria-disabled", "true")
+    on_the_way[0].continue_()
     expect(by_hand).to_have_count(0)
 
 

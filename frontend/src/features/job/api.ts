@@ -90,22 +90,6 @@ export function filmFor(filmId: string | null, windowIds: readonly string[]): Fi
   return Object.fromEntries(windowIds.map((id) => [id, filmId]));
 }
 
-export function useAddWindow(jobId: string) {
-  const add = useJobWrite(jobId, asItIs<Schemas["WindowCreate"]>, (body, headers) =>
-    unwrap(api.POST("/api/jobs/{id}/windows", { params: { path: { id: jobId } }, body, headers })),
-  );
-  return {
-    /** The answer's newest window is opened. */
-    add: (body: Schemas["WindowCreate"], open: (id: string) => void) =>
-      add.write(body, {
-        onSuccess: (job) => {
-          const newest = job.windows.at(-1);
-          if (newest) open(newest.id);
-        },
-      }),
-  };
-}
-
 export function useRemoveWindow(jobId: string) {
   const notify = useNotify();
   const change = useJobWrite(

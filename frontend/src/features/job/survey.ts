@@ -1,5 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
-import { api, newWriteId, writeHeaders, type Job, type Schemas } from "../../api/client";
+import { useRef } from "react";
+import { api, newWriteId, writeHeaders, type Job, type Schemas, type WriteHeaders } from "../../api/client";
 import { meterQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
 import { asItIs, refresh, useNotify, useWrite } from "../../shared";
@@ -66,22 +67,36 @@ export function useOnWindow(jobId: string) {
 }
 
 export function useAddOpening(jobId: string) {
-  const add = useJobWrite(jobId, asItIs<Schemas["OpeningIn"]>, (body, headers) =>
+  return useAddGlass(jobId, (body: Schemas["OpeningIn"], headers) =>
     unwrap(api.POST("/api/jobs/{id}/openings", { params: { path: { id: jobId } }, body, headers })),
   );
-  return {
-    /** The first of the new panes is opened. */
-    add: (opening: Schemas["OpeningIn"]["opening"], before: number, open: (id: string) => void) =>
-      add.write(
-        { opening },
-        {
-          onSuccess: (job) => {
-            const first = job.windows[before];
-            if (first) open(first.id);
-          },
-        },
-      ),
-  };
+}
+
+export function useAddWindow(jobId: string) {
+  return useAddGlass(jobId, (body: Schemas["WindowCreate"], headers) =>
+    unwrap(api.POST("/api/jobs/{id}/windows", { params: { path: { id: jobId } }, body, headers })),
+  );
+}
+
+/** Adds glass; the first pane that the answer has and the job did not have when it was sent is opened. */
+function useAddGlass<Body>(jobId: string, send: (body: Body, headers: WriteHeaders) => Promise<Job>) {
+  // Read when it is sent, not when it was touched: a window may be taken out in between.
+  const before = useRef<ReadonlySet<string>>(new Set());
+  const add = useJobWrite(
+    jobId,
+    (body: Body, job) => {
+      before.current = new Set(job.windows.map((window) => window.id));
+      return body;
+    },
+    send,
+  );
+  return (body: Body, open: (id: string) => void) =>
+    add.write(body, {
+      onSuccess: (job) => {
+        const first = job.windows.find((window) => !before.current.has(window.id));
+        if (first) open(first.id);
+      },
+    });
 }
 
 export function useAddPhoto(jobId: string) {

@@ -1,4 +1,4 @@
-import type { QueryClient } from "@tanstack/react-query";
+import { useIsMutating, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { Job, WriteHeaders } from "../../api/client";
 import { Problem } from "../../api/unwrap";
@@ -58,6 +58,15 @@ export function useJobWrite<Change, Body>(
     again.current = (change) => made.write(change);
   });
   return made;
+}
+
+/** Whether a write of the job is on its way; one that waits for the network is not. */
+export function useJobBusy(jobId: string): boolean {
+  const scope = `job-${jobId}`;
+  const sent = useIsMutating({
+    predicate: ({ options, state }) => options.scope?.id === scope && !state.isPaused,
+  });
+  return sent > 0;
 }
 
 /** How a write that met another one is taken apart, and put together again. */

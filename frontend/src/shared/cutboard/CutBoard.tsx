@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
-import type { PointerEvent, ReactNode } from "react";
+import { useEffect, type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject } from "react";
 import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
@@ -8,7 +8,7 @@ import { pullWords } from "../logic/pulls";
 import { useHeightBelow, useRoom } from "../room";
 import { useSettings } from "../settings";
 import { Costs, CutList } from "./CutTables";
-import { useMoving, type Hand, type Piece } from "./hand";
+import { keyOf, useMoving, type Hand, type Piece } from "./hand";
 import { HandBar } from "./HandBar";
 import { Missing } from "./Missing";
 import { SheetAnswer } from "./SheetAnswer";
@@ -31,9 +31,18 @@ interface Props {
   hand?: Hand;
 }
 
-/** A piece by what it is for: its mark changes when all is laid anew. */
-function keyOf(piece: Piece): string {
-  return `${piece.window_id}:${piece.part}`;
+/** The piece that is picked has the keyboard again once the board can be touched, where nothing else took it. */
+function useKeepFocus(
+  board: RefObject<HTMLElement | null>,
+  picked: string | null,
+  touchable: boolean,
+  plan: FilmPlan,
+): void {
+  useEffect(() => {
+    if (picked === null || !touchable || document.activeElement !== document.body) return;
+    const pieces = board.current?.querySelectorAll<SVGElement>("[data-for]") ?? [];
+    [...pieces].find((piece) => piece.dataset["for"] === picked)?.focus({ preventScroll: true });
+  }, [board, picked, touchable, plan]);
 }
 
 /** Stock of a film that is drawn. */
@@ -50,6 +59,11 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: 
   // A piece that is taken hold of is the picked one.
   const moving = {
     ...moves,
+    onKeyDown: (piece: Piece, event: KeyboardEvent) => {
+      const known = moves.onKeyDown(piece, event);
+      if (known) hand?.pick(keyOf(piece));
+      return known;
+    },
     onPointerDown: (piece: Piece, event: PointerEvent) => {
       hand?.pick(keyOf(piece));
       moves.onPointerDown(piece, event);
@@ -60,6 +74,7 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: 
   const tallest = useHeightBelow(above, 190, TALLEST);
   const shown = used(plan);
   const scale = scaleFor((films ?? [plan]).flatMap(used), room, tallest, byHand);
+  useKeepFocus(box, picked, !hand?.busy, plan);
   const pick = (piece: Piece) => {
     hand?.pick(keyOf(piece));
     onPick?.(piece.window_id);

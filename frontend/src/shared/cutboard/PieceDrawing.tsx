@@ -3,7 +3,7 @@ import type { KeyboardEvent, PointerEvent } from "react";
 import { Fractions } from "../components/Fractions";
 import { showBare, type LengthUnit } from "../logic/format";
 import { showAllowance } from "./allowances";
-import type { Piece } from "./hand";
+import { keyOf, type Piece } from "./hand";
 import { baselines, fitted, innerSpot, inside, widthOf, type Box, type Line, type Placed } from "./labels";
 
 const PAD = 6;
@@ -117,6 +117,7 @@ export function PieceDrawing({
         className="piece"
         style={{ cursor: onPointerDown ? "grab" : onPick ? "pointer" : "default" }}
         data-piece={piece.mark}
+        data-for={keyOf(piece)}
         onPointerDown={onPointerDown ? (event) => onPointerDown(piece, event) : undefined}
       >
         {piece.kind === "pattern" ? (

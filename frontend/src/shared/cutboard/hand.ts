@@ -19,6 +19,8 @@ export interface Hand {
   put: (piece: Piece, place: HandPlace) => void;
   letGo: (pieces: readonly Piece[]) => void;
   told: (words: string) => void;
+  /** Whether a change of the job is being saved: the plan shown is of the job before it. */
+  busy: boolean;
   /** The film whose pieces are moved now; none at first. */
   film: string | null;
   choose: (filmId: string | null) => void;
@@ -168,6 +170,11 @@ const ARROWS: Record<string, [number, number]> = {
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
 };
+
+/** A piece by what it is for: its mark changes when all is laid anew. */
+export function keyOf(piece: Piece): string {
+  return `${piece.window_id}:${piece.part}`;
+}
 
 export function placeOf(piece: Piece): HandPlace {
   return { stock_id: piece.stock_id, x_mm: piece.x_mm, y_mm: piece.y_mm, turn: piece.turn as Turn };

@@ -4,6 +4,7 @@ import { api } from "../../../api/client";
 import { unwrap } from "../../../api/unwrap";
 import { useNotify, type Hand } from "../../../shared";
 import { useWindowChange } from "../api";
+import { useJobBusy } from "../writing";
 
 type Put = Schemas["PutByHand"];
 
@@ -51,6 +52,7 @@ export function useHand(job: Job): Hand {
         },
       );
     },
+    busy: useJobBusy(job.id),
     told: (words) => notify(words, { bad: true }),
     film,
     choose,

@@ -57,6 +57,8 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
   const earlier = plan ?? (hand.film === null ? undefined : task?.plan);
   const working = !current || !["done", "failed"].includes(current.status);
   const held = job.windows.filter((one) => one.held !== null);
+  // Nor is one acted on while a change of the job is being saved: it is of the job before that.
+  const ready = current?.status === "done" && !hand.busy;
   return (
     <>
       <Row>
@@ -67,8 +69,8 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
         <WayOfCutting job={job} window={window} />
         {plan && plan.films.some((film) => film.pieces.length > 0) && (
           <>
-            <HoldFilm job={job} ready={current.status === "done"} />
-            <FilmIsCut job={job} plan={plan} ready={current.status === "done"} />
+            <HoldFilm job={job} ready={ready} />
+            <FilmIsCut job={job} plan={plan} ready={ready} />
           </>
         )}
       </Row>
@@ -78,7 +80,8 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
       {current?.status === "failed" && <ErrorNote error={current.error} />}
       {/* While pieces are moved by hand, the plan of a moment ago stays in its place, faint and out of reach. */}
       <Box
-        inert={plan == null}
+        inert={plan == null || hand.busy}
+        aria-busy={plan == null || hand.busy}
         sx={{ opacity: plan == null ? 0.4 : 1, "@media print": plan == null ? { display: "none" } : {} }}
       >
         {earlier?.films.map((film) => (
@@ -96,9 +99,7 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
       </Box>
       {plan && <FromSurvey notes={plan.notes} />}
       {plan && <Ways plan={plan} />}
-      {plan && plan.films.length + plan.held.length > 0 && (
-        <Papers job={job} plan={plan} ready={current.status === "done"} />
-      )}
+      {plan && plan.films.length + plan.held.length > 0 && <Papers job={job} plan={plan} ready={ready} />}
       <Cuttings job={job} />
     </>
   );

@@ -3,19 +3,21 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Job } from "../../../../api/client";
 import { pickListsQuery } from "../../../../api/queries";
-import { useAddWindow } from "../../api";
-import { useAddOpening } from "../../survey";
+import { useAddOpening, useAddWindow } from "../../survey";
 
 /** Further glass: one pane, or the panes of one opening under names of their own. The first is opened. */
 export function AddGlass({ job, onSelect }: { job: Job; onSelect: (id: string) => void }) {
-  const { add } = useAddWindow(job.id);
-  const opening = useAddOpening(job.id);
+  const addWindow = useAddWindow(job.id);
+  const addOpening = useAddOpening(job.id);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const lists = useQuery(pickListsQuery());
   const close = () => setAnchor(null);
   const one = () => {
     close();
-    add({ label: `Window ${job.windows.length + 1}`, position: "rear_side", kind: "fixed_side" }, onSelect);
+    addWindow(
+      { label: `Window ${job.windows.length + 1}`, position: "rear_side", kind: "fixed_side" },
+      onSelect,
+    );
   };
   return (
     <>
@@ -28,7 +30,7 @@ export function AddGlass({ job, onSelect }: { job: Job; onSelect: (id: string) =
             key={key}
             onClick={() => {
               close();
-              opening.add(key, job.windows.length, onSelect);
+              addOpening({ opening: key }, onSelect);
             }}
           >
             {label}
