@@ -127,6 +127,10 @@ def test_what_cannot_be_is_refused_with_the_field(desk: Desk) -> None:
 
 def test_clean_is_one_touch_and_refused_while_something_stands_open(desk: Desk) -> None:
     job = opened(desk)
+    # Before the work nobody can say it; a flaw can be noted at any time.
+    for when in ("leaving", "final"):
+        assert "not finished" in clean(desk, job, "Driver rear", when=when, status=422)["message"]
+    fitted(desk, job)
     found = clean(desk, job, "Driver rear", when="leaving")
     assert seen(found, "Driver rear")["leaving"]["clean"]
     assert seen(found, "Driver rear")["answer"] == "Look once more at the end"
@@ -151,6 +155,7 @@ def test_small_specks_stay_by_the_standard_until_there_are_too_many(desk: Desk) 
     body = {"version": one["version"]}
     back = desk.do("POST", f"/flaws/{one['id']}/remove", body)
     assert {other["decision"] for other in seen(back, "Driver front")["flaws"]} == {"keep"}
+    fitted(desk, job)
     clean(desk, job, "Driver front")
 
 
@@ -265,6 +270,7 @@ def test_a_strip_is_judged_by_its_deepest_ruler_reading(desk: Desk) -> None:
     assert window["strip"]
     assert "in_strip" in window["hunt"]
     assert window["word"] is None
+    fitted(desk, job)
     found = clean(desk, job, "Windshield", rulers={"left": "4 7/8", "middle": "5", "right": "4 7/8"})
     shallow = seen(found, "Windshield")
     deep = seen(clean(desk, job, "Windshield", rulers={"left": "5", "middle": "9", "right": "5"}), "Windshield")

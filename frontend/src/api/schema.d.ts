@@ -1151,6 +1151,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/handover/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A lead delivers the car without what is not made on some windows. */
+        post: operations["handover_let_go_jobs__string_id__handover_let_go_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/handover/sign": {
         parameters: {
             query?: never;
@@ -7001,6 +7018,8 @@ export interface components {
          * @description A car about to be handed over.
          */
         HandoverOut: {
+            /** Accepts */
+            accepts: string;
             /** Checklist */
             checklist: components["schemas"]["CheckOut"][];
             /** Cure Days */
@@ -7019,6 +7038,8 @@ export interface components {
             job_id: string;
             /** Lead */
             lead: boolean;
+            /** Let Go */
+            let_go: components["schemas"]["LetGoOut"][];
             /** Normal */
             normal: string[];
             /** Papers */
@@ -7037,7 +7058,7 @@ export interface components {
          * @description Kinds of events.
          * @enum {string}
          */
-        Happened: "begin" | "tick" | "undo" | "pause" | "resume" | "take" | "wrong" | "fine" | "conditions" | "go_on" | "hatch_early" | "order" | "time" | "acknowledged" | "strip_result" | "branch";
+        Happened: "begin" | "tick" | "undo" | "pause" | "resume" | "take" | "wrong" | "fine" | "conditions" | "go_on" | "hatch_early" | "order" | "time" | "acknowledged" | "strip_result" | "branch" | "no_film" | "let_go";
         /**
          * HappeningOut
          * @description Something that happened to a window.
@@ -7722,6 +7743,11 @@ export interface components {
          * @description What keeps the car here.
          */
         KeptHereOut: {
+            /**
+             * May Be Let Go
+             * @default false
+             */
+            may_be_let_go?: boolean;
             station: components["schemas"]["Station"];
             /** Window Id */
             window_id: string | null;
@@ -7887,6 +7913,41 @@ export interface components {
             /** Title */
             title: string;
             word: components["schemas"]["ShrinkWord"];
+        };
+        /**
+         * LetGoBody
+         * @description Windows that the car is delivered without.
+         */
+        LetGoBody: {
+            /** Windows */
+            windows: components["schemas"]["LetGoIn"][];
+        };
+        /**
+         * LetGoIn
+         * @description A window that the car is delivered without.
+         */
+        LetGoIn: {
+            /** Reason */
+            reason: string;
+            /** Version */
+            version: number;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
+         * LetGoOut
+         * @description What a lead let go.
+         */
+        LetGoOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Person */
+            person: string;
+            /** Words */
+            words: string;
         };
         /**
          * LetterheadBody
@@ -8131,6 +8192,8 @@ export interface components {
             leaving: components["schemas"]["LookedOut"] | null;
             /** Lot */
             lot: string;
+            /** Made */
+            made: boolean;
             /** Predicted High */
             predicted_high: number | null;
             /** Predicted Low */
@@ -10745,6 +10808,8 @@ export interface components {
             paused_by: string;
             /** Refusal */
             refusal: string;
+            /** Scrap */
+            scrap: string[];
             /** Steps */
             steps: components["schemas"]["StepOut"][];
             /** Strip */
@@ -17177,6 +17242,57 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["CheckBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    handover_let_go_jobs__string_id__handover_let_go_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetGoBody"];
             };
         };
         responses: {

@@ -12,8 +12,8 @@ from elumbra.car.bay import (
     settings_for,
 )
 from elumbra.car.history import Happening, call_of, window_history
-from elumbra.car.look import CarLook, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
-from elumbra.car.quote import Quoted, lines_of, load_quote, prices_of, scope_record
+from elumbra.car.look import CarLook, KeptHere, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
+from elumbra.car.quote import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of
 from elumbra.car.records import (
     JobParts,
     StuckError,
@@ -28,7 +28,7 @@ from elumbra.car.records import (
     window_part,
 )
 from elumbra.car.shop import Shop, film_part, load_shop, lot_figure_of, shop_starting_values
-from elumbra.car.spoilt import cut_again, spoilt, spoilt_no_more
+from elumbra.car.spoilt import cut_again, settle_scrap, spoilt, spoilt_no_more, unsettled_scrap, why_spoilt
 
 __all__ = [
     "Bay",
@@ -36,11 +36,13 @@ __all__ = [
     "CarLook",
     "Happening",
     "JobParts",
+    "KeptHere",
     "LookedAt",
     "Quoted",
     "Redo",
     "Shop",
     "StuckError",
+    "accept_version",
     "assemble",
     "call_of",
     "cases_of",
@@ -61,13 +63,14 @@ __all__ = [
     "merged_answers",
     "named",
     "not_put_back",
+    "offer_version",
     "own_results",
     "plan_input",
     "prices_of",
     "redo_cost",
     "redos_open",
-    "scope_record",
     "settings_for",
+    "settle_scrap",
     "shop_starting_values",
     "spoilt",
     "spoilt_no_more",
@@ -76,6 +79,8 @@ __all__ = [
     "stock_part",
     "stored_facts",
     "stored_links",
+    "unsettled_scrap",
+    "why_spoilt",
     "window_history",
     "window_part",
 ]

@@ -10,9 +10,11 @@ from typing import TypeVar
 
 from sqlalchemy.orm import Session
 
-from elumbra.car.bay import Bay, load_bay, settings_for
+from elumbra.car.bay import Bay, load_bay, seconds, settings_for
 from elumbra.car.records import JobParts
-from elumbra.core.bay import Event, Happened, Progress
+from elumbra.car.spoilt import unsettled_scrap
+from elumbra.core.bay import Event, Happened, Progress, strip_key
+from elumbra.core.deeds import Lack, WindowWork, lacks, looked_after
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.glass import Outline
 from elumbra.core.inspection import (
@@ -38,7 +40,7 @@ from elumbra.core.inspection import (
 )
 from elumbra.core.survey import length_of
 from elumbra.core.units import parse_length
-from elumbra.core.work import Car, Window, comes_off, readings_stand
+from elumbra.core.work import Car, Station, Window, comes_off, is_off, no_film_reason, readings_stand
 from elumbra.storage import data_files
 from elumbra.storage.kept import flaws, looks, same_flaw_of_lot
 from elumbra.storage.kept_records import FlawRecord, LookRecord
@@ -66,6 +68,14 @@ class LookedAt:
     fitted: Fitted
     certified: Certified
     fitted_at: float | None  # when the last step of its run was ticked [s]
+    made: bool  # whether the film that is chosen is on
+    made_at: float | None  # when the last of that work was done [s]
+
+    @property
+    def final(self) -> LookRecord | None:
+        """The look at the end that counts: not one before the last work."""
+        found = self.looks.get(FINAL)
+        return found if found and looked_after(seconds(found.at), self.made_at) else None
 
 
 @dataclass(frozen=True)
@@ -199,9 +209,18 @@ def _looked_at(
     readings = [one for one in read.get(window.id, []) if one.film_id == window.film_id]
     fitted = Fitted(_reading(readings), _deepest(newest.values()))
     certified = certify(verdicts_on_reading(car, window.id, fitted), fitted, strip=window.is_strip)
-    ticks = bay.runs.progress[window.id].ticks if window.id in bay.runs.progress else {}
-    at = max((one.at for one in ticks.values()), default=None)
-    return LookedAt(window, newest, by_window.get(window.id, []), readings, fitted, certified, at)
+    run = bay.runs.progress.get(window.id)
+    return LookedAt(
+        window=window,
+        looks=newest,
+        flaws=by_window.get(window.id, []),
+        readings=readings,
+        fitted=fitted,
+        certified=certified,
+        fitted_at=max((one.at for one in run.ticks.values()), default=None) if run else None,
+        made=run is not None and run.made,
+        made_at=run.made_at if run else None,
+    )
 
 
 def _reading(readings: Sequence[InstalledReadingRecord]) -> float | None:
@@ -303,31 +322,82 @@ def redos_open(look: CarLook) -> list[str]:
     ]
 
 
-def hold_back(look: CarLook) -> list[tuple[str | None, str]]:
-    """What keeps a car from being handed over: window and sentence; empty where it may go.
+@dataclass(frozen=True)
+class KeptHere:
+    """Something that keeps a car here, and where it is settled."""
 
-    A window whose film is fitted is looked over, nothing on it stands unsettled; what the law says no to has the
-    lead's reason.
+    window_id: str
+    words: str
+    station: Station
+    lack: Lack | None = None  # None: seen on it, or the law says no
+
+    @property
+    def may_be_let_go(self) -> bool:
+        """Whether a lead may deliver without it."""
+        return self.lack is not None and self.lack.may_be_let_go
+
+
+_STATION = {
+    Lack.FILM: Station.CUT,
+    Lack.WORK: Station.BAY,
+    Lack.REMOVAL: Station.STRIP_OFF,
+    Lack.SCRAP: Station.BAY,
+    Lack.LOOK: Station.LOOK,
+}
+
+
+def hold_back(look: CarLook) -> list[KeptHere]:
+    """What keeps a car from being handed over; empty where it may go.
+
+    All that this job ordered is made and looked over after that, nothing on it stands unsettled; what the law says no
+    to has the lead's reason.
     """
-    found: list[tuple[str | None, str]] = []
-    for window_id, at in look.windows.items():
-        if at.window.film_id is None:
-            continue
-        label = at.window.label
-        for flaw in look.unsettled(window_id):
-            words = look.book.flaw(flaw.kind).words
-            what = {Decision.REDO: "must be redone", Decision.TOUCH_UP: "is to be touched up"}.get(
-                look.decision(flaw), "asks for the owner’s word"
-            )
-            found.append((window_id, f"{label}: {words} {what}"))
-        if FINAL not in at.looks:
-            found.append((window_id, f"{label}: not looked over at the end"))
-        worst = look.car.shades[window_id].worst
-        unlawful = [one for one in at.certified.verdicts if one.word.unlawful]
-        reason = at.window.reason
-        covered = reason is not None and reason.film_id == at.window.film_id
-        if unlawful and not covered:
-            found.append((window_id, f"{label}: {unlawful[0].word.value} by the reading. {unlawful[0].sentence}"))
-        elif not at.certified.verdicts and worst is not None and worst.word.unlawful and not covered:
-            found.append((window_id, f"{label}: {worst.word.value}. {worst.sentence}"))
+    found: list[KeptHere] = []
+    scrap = unsettled_scrap(look.bay.events, look.parts.cuttings)
+    for window in look.car.job.windows:
+        work = _work_of(look, window, [one.id for one in scrap.get(window.id, ())])
+        found += [KeptHere(window.id, words, _STATION[lack], lack) for lack, words in lacks(work)]
+        if window.film_id is not None:
+            found += [KeptHere(window.id, words, Station.LOOK) for words in _seen_or_unlawful(look, window)]
+    return found
+
+
+def _work_of(look: CarLook, window: Window, scrap: Sequence[str]) -> WindowWork:
+    """What was ordered for a window, and how far that is."""
+    run, strip = (look.bay.runs.progress.get(name) for name in (window.id, strip_key(window.id)))
+    at = look.windows.get(window.id)
+    final = at.looks.get(FINAL) if at else None
+    step = next((one for one in run.makes if one.key not in run.ticks), None) if run else None
+    return WindowWork(
+        label=window.label,
+        film=window.film_id is not None,
+        booked=window.is_cut,
+        begun=run is not None and run.begun,
+        made=run is not None and run.made,
+        next_step=step.say if step else "",
+        refusal=no_film_reason(window),
+        made_at=run.made_at if run else None,
+        looked_at=seconds(final.at) if final else None,
+        removal=comes_off(window),
+        removed=is_off(window) or (strip is not None and strip.made),
+        scrap=scrap,
+    )
+
+
+def _seen_or_unlawful(look: CarLook, window: Window) -> list[str]:
+    """What was seen on a window and nobody settled, and what the law says no to without a lead's reason."""
+    at, found = look.windows[window.id], []
+    for flaw in look.unsettled(window.id):
+        words = look.book.flaw(flaw.kind).words
+        what = {Decision.REDO: "must be redone", Decision.TOUCH_UP: "is to be touched up"}.get(
+            look.decision(flaw), "asks for the owner’s word"
+        )
+        found.append(f"{window.label}: {words} {what}")
+    worst = look.car.shades[window.id].worst
+    unlawful = [one for one in at.certified.verdicts if one.word.unlawful]
+    covered = window.reason is not None and window.reason.film_id == window.film_id
+    if unlawful and not covered:
+        found.append(f"{window.label}: {unlawful[0].word.value} by the reading. {unlawful[0].sentence}")
+    elif not at.certified.verdicts and worst is not None and worst.word.unlawful and not covered:
+        found.append(f"{window.label}: {worst.word.value}. {worst.sentence}")
     return found

@@ -3,21 +3,35 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from sqlalchemy.orm import Session
 
 from elumbra.car.bay import cases_of, core_events, day_of, settings_for
 from elumbra.car.records import JobParts
-from elumbra.core.pricing import Line, OwnLine, PricedFor, PriceList, changes, parse_prices, price_lines, scope_of
+from elumbra.core.errors import CoreError
+from elumbra.core.pricing import (
+    Line,
+    OwnLine,
+    PricedFor,
+    PriceList,
+    changes,
+    parse_prices,
+    price_lines,
+    scope_of,
+    total,
+)
 from elumbra.core.work import Car
 from elumbra.storage import data_files
-from elumbra.storage.kept import quotes
-from elumbra.storage.kept_records import QuoteRecord
+from elumbra.storage.declared import now
+from elumbra.storage.kept import quotes, sign
+from elumbra.storage.kept_records import QuoteRecord, SignatureRecord
 from elumbra.storage.kept_settings import kept
+from elumbra.storage.records import PersonRecord
 
 PRICES = "price_list"
+_MOST_VERSIONS = 100
 
 
 @dataclass(frozen=True)
@@ -35,6 +49,14 @@ class Quoted:
         """The version that counts: the accepted one, else the newest offered."""
         accepted = next((one for one in self.versions if one.status == "accepted"), None)
         return accepted or next(iter(self.versions), None)
+
+    @property
+    def open(self) -> QuoteRecord | None:
+        """The newest version, where it is offered and says what the car is now."""
+        newest = next(iter(self.versions), None)
+        if newest is None or newest.status != "offered" or lines_of(newest) != list(self.lines):
+            return None
+        return newest
 
 
 def prices_of(session: Session) -> tuple[PriceList, int]:
@@ -70,6 +92,71 @@ def lines_of(record: QuoteRecord) -> list[Line]:
     ]  # fmt: skip
 
 
-def scope_record(car: Car) -> dict[str, Mapping[str, Any]]:
+def _scope_record(car: Car) -> dict[str, Mapping[str, Any]]:
     """What a car's film covers, as a version keeps it."""
     return {window_id: {"film": one.film_id, "covers": one.covers.value} for window_id, one in scope_of(car).items()}
+
+
+def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, note: str, person: PersonRecord) -> None:
+    """Offer the car as it stands, as the next version.
+
+    Raises
+    ------
+    CoreError
+        Nothing to offer, or nothing changed since the version that counts.
+    """
+    if not quoted.lines:
+        raise CoreError("There is nothing to offer yet. Choose a film at Shade, or type a line.")
+    newest = quoted.versions[0] if quoted.versions else None
+    if newest is not None and newest.status != "replaced" and lines_of(newest) == list(quoted.lines):
+        raise CoreError(f"Nothing changed since version {newest.number}.", fields={"own_lines": "The same."})
+    if len(quoted.versions) >= _MOST_VERSIONS:
+        raise CoreError(f"A job keeps at most {_MOST_VERSIONS} versions of its quote.")
+    if newest is not None and newest.status == "offered":
+        quotes(session).update(replace(newest, status="replaced"), person_id=person.id, action="replaced")
+    quotes(session).create(
+        QuoteRecord(
+            job_id=parts.job.id,
+            number=newest.number + 1 if newest else 1,
+            lines=[
+                {"key": one.key, "kind": one.kind.value, "words": one.words, "cents": one.cents,
+                 "window_id": one.window_id, "why": one.why}
+                for one in quoted.lines
+            ],
+            own_lines=[{"words": one.words, "cents": one.cents} for one in quoted.own],
+            scope=_scope_record(car),
+            told=list(quoted.differs),
+            total_cents=total(quoted.lines),
+            note=note,
+            person_name=person.name,
+        ),
+        person_id=person.id,
+    )  # fmt: skip
+
+
+def accept_version(
+    session: Session, record: QuoteRecord, *, name: str, how: str, strokes: Sequence[Any], person: PersonRecord
+) -> None:
+    """The customer accepts a version: from now on it is the order. ``record`` has the version that this is based on.
+
+    Raises
+    ------
+    CoreError
+        Replaced meanwhile, or accepted before.
+    StaleWriteError
+        Somebody changed it meanwhile.
+    """
+    if record.status != "offered":
+        what = f"accepted by {record.accepted_by}" if record.status == "accepted" else "replaced by a later version"
+        raise CoreError(f"Version {record.number} was {what} already.", fields={"version": "Not open."})
+    for other in quotes(session).all(job_id=record.job_id, status="accepted"):
+        quotes(session).update(replace(other, status="replaced"), person_id=person.id, action="replaced")
+    changed = replace(record, status="accepted", accepted_by=name, accepted_at=now())
+    quotes(session).update(changed, person_id=person.id, action="accepted")
+    sign(
+        session,
+        SignatureRecord(
+            job_id=record.job_id, what="quote", about=record.id, name=name, how=how, strokes=strokes,
+            told={"total_cents": record.total_cents, "number": record.number}, person_id=person.id,
+        ),
+    )  # fmt: skip

@@ -55,6 +55,19 @@ export const useHandOver = (jobId: string) =>
     onRefused: (_, client) => void client.invalidateQueries({ queryKey: ["handover", jobId] }),
   });
 
+export const useLetGo = (jobId: string) =>
+  useWrite({
+    scope: `handover-${jobId}`,
+    prepare: asItIs<Schemas["LetGoBody"]>,
+    send: (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/handover/let-go", { params: { path: { id: jobId } }, body, headers })),
+    onDone: (_, client) => {
+      after(client, jobId);
+      refresh(client, ["rack"]);
+    },
+    onRefused: (_, client) => after(client, jobId),
+  });
+
 export const useNotGone = (jobId: string) =>
   useWrite({
     scope: `handover-${jobId}`,

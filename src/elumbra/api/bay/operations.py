@@ -19,7 +19,7 @@ from elumbra.api.bay.schemas import (
     ShopSchoolsBody,
 )
 from elumbra.api.car_view.view import load_car
-from elumbra.car import load_bay, settings_for, spoilt, spoilt_no_more
+from elumbra.car import load_bay, settings_for, spoilt, spoilt_no_more, why_spoilt
 from elumbra.car.bay import SHOP_SCHOOLS, own_schools_name
 from elumbra.core.bay import END, LEAD_ONLY, START, Does, Happened, Progress, StepBook, times_of
 from elumbra.core.errors import CoreError
@@ -41,8 +41,13 @@ _NEEDS: Mapping[Happened, tuple[str, ...]] = {
     Happened.ORDER: ("windows",),
     Happened.TIME: ("event", "minutes"),
     Happened.BRANCH: ("layer",),
+    Happened.NO_FILM: ("event",),
 }
-_ELSEWHERE = frozenset({Happened.ACKNOWLEDGED, Happened.STRIP_RESULT})
+_ELSEWHERE = {
+    Happened.ACKNOWLEDGED: "This is said at Strip-off.",
+    Happened.STRIP_RESULT: "This is said at Strip-off.",
+    Happened.LET_GO: "This is said at Handover.",
+}
 
 
 class Noted:
@@ -88,8 +93,7 @@ def note(session: Session, job_id: str, body: EventsBody, *, person: PersonRecor
         if event.kind is Happened.CONDITIONS and (other := _said_otherwise(session, job_id, event, at, person)):
             noted.told.append(other)
         if event.kind is Happened.WRONG and event.spoilt and event.window_id:
-            wrong = data_files.step_book().wrongs.get(event.what or "")
-            why = (wrong.words if wrong else "spoilt").lower() + (f": {event.note}" if event.note else "")
+            why = why_spoilt(event.value)
             if lost := spoilt(session, job_id, event.window_id, why=why, event_id=event.id, person_id=person.id):
                 noted.told.append(lost)
         if event.kind is Happened.UNDO and event.event:
@@ -147,7 +151,7 @@ def _shown(name: str, value: Any) -> str:
 def _refused(session: Session, job_id: str, event: EventIn, own: set[str], person: PersonRecord) -> str:
     """Why an event is not taken; empty where it is."""
     if event.kind in _ELSEWHERE:
-        return "This is said at Strip-off."
+        return _ELSEWHERE[event.kind]
     if event.window_id is not None and event.window_id not in own:
         return "That window is not of this car."
     for name in _NEEDS.get(event.kind, ()):
@@ -155,7 +159,8 @@ def _refused(session: Session, job_id: str, event: EventIn, own: set[str], perso
             return f"Nothing is said of its {name}."
     if event.kind in LEAD_ONLY and not person.leads:
         return f"{person.name} works as {person.role}; this needs the lead."
-    if event.kind is Happened.WRONG and event.spoilt and person.role == "learner":
+    spoils = event.kind is Happened.NO_FILM or (event.kind is Happened.WRONG and event.spoilt)
+    if spoils and person.role == "learner":
         return f"{person.name} is learning: somebody else books a piece off. Note what went wrong without “spoilt”."
     if event.kind is Happened.WRONG and event.what not in data_files.step_book().wrongs:
         return f"“{event.what}” is none of the things that can go wrong."

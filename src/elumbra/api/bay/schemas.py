@@ -95,6 +95,7 @@ class RunOut(BaseModel):
     done: bool
     minutes_left: float
     cuts_again: bool  # a spoilt piece is still to be replaced
+    scrap: list[str]  # events that spoilt a piece of which nobody knows what film it was
     twin: str  # label of the window that was cut together with it
     mishap: str  # of its open correction: the event that can be called fine
     dropped: int  # ticks of another film that do not count

@@ -21,7 +21,7 @@ from elumbra.api.bay.schemas import (
     WrongOut,
 )
 from elumbra.api.car_view.view import load_car
-from elumbra.car import Bay, JobParts, load_bay, settings_for
+from elumbra.car import Bay, JobParts, load_bay, settings_for, unsettled_scrap
 from elumbra.core.bay import (
     END,
     PHASE_WORDS,
@@ -35,6 +35,7 @@ from elumbra.core.bay import (
     Usual,
     usual,
 )
+from elumbra.core.words import counted
 from elumbra.core.work import Car
 from elumbra.storage import data_files
 from elumbra.storage.records import PersonRecord
@@ -94,6 +95,7 @@ class _View:
         self.recorded: Recorded = recorded(session)
         self.labels = {window.id: window.label for window in car.job.windows}
         self.kinds: Mapping[str | None, str] = {window.id: window.kind.value for window in car.job.windows}
+        self.scrap = unsettled_scrap(bay.events, parts.cuttings)
         self.seen = {
             step.step.caution for one in bay.runs.progress.values() for step in one.run.steps if step.key in one.ticks
         }
@@ -131,6 +133,7 @@ class _View:
             done=one.done,
             minutes_left=round(one.minutes_left, 1),
             cuts_again=one.cuts_again,
+            scrap=[] if strip else [event.id for event in self.scrap.get(window_id or "", ())],
             twin=self.labels.get(twin, ""),
             mishap=self._open_twin(name, one),
             dropped=one.dropped,
@@ -268,7 +271,9 @@ class _View:
         left = len(runs.open_windows)
         if left:
             minutes = sum(runs.progress[one].minutes_left for one in runs.open_windows)
-            return f"{left} of {len(runs.windows)} windows to do, about {minutes:.0f} min of work"
+            again = sum(runs.progress[one].cuts_again for one in runs.windows)
+            told = f"; {counted(again, 'piece')} to be cut again" if again else ""
+            return f"{left} of {len(runs.windows)} windows to do, about {minutes:.0f} min of work{told}"
         if runs.apart:
             return f"All windows done; {len(runs.apart)} to put back before the car is closed"
         return "All windows done" if not runs.progress[END].done else "The car is closed"

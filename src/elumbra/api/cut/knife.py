@@ -12,6 +12,7 @@ from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.holding import ask_about_holds
 from elumbra.api.cut.operations import job_plan
 from elumbra.api.cut.schemas import CutBody
+from elumbra.car import settle_scrap
 from elumbra.core.cut import Booking, book, shared_out
 from elumbra.core.errors import CoreError
 from elumbra.core.units import format_inches
@@ -107,6 +108,7 @@ def book_plan(
         record = cuttings(session).get(part.id)
         content = part.content | ({"day": day} if day else {}) | {"plans": _figures(plan, part)}
         cuttings(session).update(replace(record, content=content), person_id=person.id, action="film cut")
+        settle_scrap(session, part.job.id, {mark.window_id for mark in part.marks}, person_id=person.id)
 
 
 def _figures(plan: PlanDocument, part: _Part) -> list[dict[str, Any]]:

@@ -5,13 +5,14 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from datetime import UTC
+from datetime import UTC, datetime
 from types import MappingProxyType
 
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.car_view.letterhead import LETTERHEAD
+from elumbra.api.car_view.view import load_car
 from elumbra.api.handover import sheets
 from elumbra.api.handover.parts import (
     HandoverParts,
@@ -27,6 +28,9 @@ from elumbra.api.handover.schemas import (
     CheckOut,
     HandoverOut,
     KeptHereOut,
+    LetGoBody,
+    LetGoIn,
+    LetGoOut,
     LetterheadBody,
     LetterheadOut,
     MissingOut,
@@ -36,11 +40,12 @@ from elumbra.api.handover.schemas import (
     SignedOut,
     TakeBackBody,
 )
-from elumbra.car import hold_back, not_put_back
+from elumbra.car import accept_version, hold_back, load_quote, not_put_back, offer_version, spoilt
 from elumbra.core.bay import END, Happened
-from elumbra.core.deeds import HERE, Deed, State
+from elumbra.core.deeds import HERE, Deed, Lack, State
 from elumbra.core.errors import CoreError
-from elumbra.core.work import Station
+from elumbra.core.pricing import dollars
+from elumbra.core.work import Station, comes_off
 from elumbra.documents.paper import Paper
 from elumbra.documents.sheet import Sheet, sheets_pdf
 from elumbra.documents.sheet_html import sheets_html
@@ -51,7 +56,7 @@ from elumbra.storage.kept_records import SignatureRecord
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
 from elumbra.storage.records import PersonRecord
-from elumbra.storage.store import jobs
+from elumbra.storage.store import jobs, windows
 from elumbra.storage.sums import worked_minutes
 
 _MOST_PICTURES = 24
@@ -93,6 +98,11 @@ def handover(session: Session, job_id: str, *, person: PersonRecord) -> Handover
         version=job.version,
         headline=_headline(parts, held),
         held=held,
+        accepts=_accepts(parts),
+        let_go=[
+            LetGoOut(words=words, person=one.person, at=datetime.fromtimestamp(one.at, UTC))
+            for words, one in parts.let_go
+        ],
         checklist=[
             CheckOut(
                 run=run, key=step.key, words=_check_words(parts, run, step.say), done=step.key in ticks[run].ticks,
@@ -134,14 +144,24 @@ def _held(parts: HandoverParts) -> list[KeptHereOut]:
     """What keeps a car here; nothing once it is gone."""
     if parts.look.parts.job.handed_over_on:
         return []
-    look = hold_back(parts.look)
-    held = [KeptHereOut(words=words, station=Station.LOOK, window_id=window_id) for window_id, words in look]
+    held = [
+        KeptHereOut(words=one.words, station=one.station, window_id=one.window_id, may_be_let_go=one.may_be_let_go)
+        for one in hold_back(parts.look)
+    ]
     apart = not_put_back(parts.session, parts.look.car, parts.look.parts)
     if State(parts.look.parts.job.status) not in HERE:
         words = "The car is not in the shop: touch Arrived or Start at the top"
         held.append(KeptHereOut(words=words, station=Station.BAY, window_id=None))
     held += [KeptHereOut(words=f"Not put back: {one}", station=Station.BAY, window_id=None) for one in apart]
     return held
+
+
+def _accepts(parts: HandoverParts) -> str:
+    """What of the quote the signature accepts with the car; empty where nothing is open."""
+    version = parts.quoted.open
+    if version is None or parts.look.parts.job.handed_over_on:
+        return ""
+    return f"version {version.number} of the quote" + (f", {dollars(version.total_cents)}" if parts.prices else "")
 
 
 def _paper(parts: HandoverParts, name: PaperName) -> PaperOut:
@@ -243,6 +263,8 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
         "planned_minutes": _planned(parts),
         "worked_minutes": round(worked_minutes(session, job_id), 1),
     }
+    if version := parts.quoted.open:
+        accept_version(session, version, name=body.name, how=body.how, strokes=body.signature, person=person)
     sign(
         session,
         SignatureRecord(
@@ -251,6 +273,66 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
         ),
     )  # fmt: skip
     return job_id
+
+
+def let_go(session: Session, job_id: str, body: LetGoBody, *, person: PersonRecord) -> str:
+    """A lead delivers the car without what is not made on some windows; the job's id.
+
+    They leave the order, each with its reason; film that was cut for them is waste. Where a quote was offered, its next
+    version says so.
+
+    Raises
+    ------
+    CoreError
+        There is nothing on a window that could be let go, or nothing would be left on the car.
+    StaleWriteError
+        Somebody changed a window meanwhile.
+    """
+    parts = load_handover(session, job_id, person)
+    held: dict[str, set[Lack]] = {}
+    for one in hold_back(parts.look):
+        if one.lack is not None and one.may_be_let_go:
+            held.setdefault(one.window_id, set()).add(one.lack)
+    for said in body.windows:
+        if said.window_id not in held:
+            raise CoreError(
+                "This window has nothing that could be let go any more. Look again.", fields={"window_id": "Made."}
+            )
+        _take_out(session, parts, said, held[said.window_id], person)
+    car, after, _ = load_car(session, job_id)
+    if not any(window.film_id is not None or comes_off(window) for window in car.job.windows):
+        raise CoreError(
+            "Nothing would be left on this car. Cancel the job instead, with the reason.", fields={"windows": "All."}
+        )
+    quoted = load_quote(session, car, after)
+    if not quoted.versions:
+        return job_id
+    labels = {window.id: window.label for window in parts.look.car.job.windows}
+    note = "; ".join(f"{labels[one.window_id]} is left out: {one.reason}" for one in body.windows)
+    offer_version(session, car, after, quoted, note, person)
+    return job_id
+
+
+def _take_out(session: Session, parts: HandoverParts, said: LetGoIn, missing: set[Lack], person: PersonRecord) -> None:
+    """What is not made on a window leaves the order."""
+    window, record = parts.look.car.window(said.window_id), windows(session).get_present(said.window_id)
+    film = parts.look.car.job.films[window.film_id].name if window.film_id else ""
+    event_id = new_id()
+    value = {"reason": said.reason, "film": film, "removal": Lack.REMOVAL in missing}
+    note_event(
+        session,
+        StepEvent(
+            id=event_id, job_id=record.job_id, step="", kind=Happened.LET_GO.value, happened_at=now(),
+            window_id=window.id, value=json.dumps(value),
+        ),
+        person_id=person.id,
+    )  # fmt: skip
+    stays = {"old_film_stays": True} if Lack.REMOVAL in missing else {}
+    changed = replace(record, version=said.version, film_id=None, facts={**record.facts, **stays})
+    windows(session).update(changed, person_id=person.id, action=f"let go: {said.reason}")
+    if window.is_cut:
+        why = f"let go: {said.reason}"
+        spoilt(session, record.job_id, window.id, why=why, event_id=event_id, person_id=person.id)
 
 
 def _planned(parts: HandoverParts) -> float:

@@ -13,7 +13,7 @@ from elumbra.api.base.roles import sees_prices
 from elumbra.api.car_view.letterhead import NOBODY, letterhead
 from elumbra.api.car_view.view import load_car
 from elumbra.car import CarLook, LookedAt, Quoted, load_look, load_quote
-from elumbra.core.bay import END, Happened, Phase, RunStep
+from elumbra.core.bay import END, Event, Happened, Phase, RunStep
 from elumbra.core.film import Warranty
 from elumbra.core.inspection import Certified, Wording
 from elumbra.core.work import Station
@@ -47,9 +47,27 @@ class HandoverParts:
     prices: bool  # whether who asks sees them
 
     @property
-    def filmed(self) -> list[LookedAt]:
-        """Windows with film, in walkaround order."""
+    def ordered(self) -> list[LookedAt]:
+        """Windows that get film, in walkaround order."""
         return [at for at in self.look.windows.values() if at.window.film_id is not None]
+
+    @property
+    def filmed(self) -> list[LookedAt]:
+        """Windows with film on, in walkaround order; what went out of the shop was made, by whatever release."""
+        gone = bool(self.look.parts.job.handed_over_on)
+        return [at for at in self.ordered if gone or at.made]
+
+    @property
+    def let_go(self) -> list[tuple[str, Event]]:
+        """What a lead delivered the car without, in words, in walkaround order."""
+        found = []
+        for window in self.look.car.job.windows:
+            for one in self.look.bay.events:
+                if one.kind is Happened.LET_GO and one.window_id == window.id:
+                    what = [str(one.value.get("film", "")), "old film off" if one.value.get("removal") else ""]
+                    words = " and ".join(word for word in what if word)
+                    found.append((f"{window.label}, {words}: {one.value.get('reason', '')}", one))
+        return found
 
     @property
     def handed(self) -> SignatureRecord | None:
@@ -162,29 +180,37 @@ def lacks_car(parts: HandoverParts) -> list[Missing]:
     return [Missing("the car’s plate or VIN", Station.HANDOVER, "Handover")]
 
 
+def _lacks_film(parts: HandoverParts) -> list[Missing]:
+    """Film on the car, chosen or on already."""
+    if parts.filmed:
+        return []
+    if parts.ordered:
+        return [Missing("no film is on this car yet", Station.BAY, "Bay")]
+    return [Missing("no film is on this car", Station.SHADE, "Shade")]
+
+
 def lacks_certificate(parts: HandoverParts) -> list[Missing]:
     """What a certificate needs: a name, a car, and at least one window that it may speak of."""
     found = [*lacks_name(parts), *lacks_car(parts)]
     if not parts.labelled:
         found += [
-            Missing(f"{at.window.label}: {at.certified.why.split(':')[0]}", Station.LOOK, "Look") for at in parts.filmed
+            Missing(f"{at.window.label}: {at.certified.why.split(':')[0]}", Station.LOOK, "Look")
+            for at in parts.ordered
         ]
-        if not parts.filmed:
-            found.append(Missing("no film is on this car", Station.SHADE, "Shade"))
+        found += _lacks_film(parts)
     return found
 
 
 def lacks_warranty(parts: HandoverParts) -> list[Missing]:
     """What a warranty needs: void unless lot and car are on record."""
     found = [*lacks_name(parts), *lacks_car(parts)]
-    if not parts.filmed:
-        found.append(Missing("no film is on this car", Station.SHADE, "Shade"))
+    found += _lacks_film(parts)
     found += [
         Missing(f"{at.window.label}: the film’s lot", Station.CUT, "Cut")
-        for at in parts.filmed
+        for at in parts.ordered
         if not parts.lot(at.window.id)
     ]
-    films = {at.window.film_id: parts.look.car.job.films[at.window.film_id or ""] for at in parts.filmed}
+    films = {at.window.film_id: parts.look.car.job.films[at.window.film_id or ""] for at in parts.ordered}
     return found + [
         Missing(f"{film.name}: what its maker promises", None, "Films")
         for film in films.values()

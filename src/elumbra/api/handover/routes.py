@@ -11,6 +11,7 @@ from elumbra.api.handover.schemas import (
     CheckBody,
     HandoverOut,
     HandoverPaperQuery,
+    LetGoBody,
     LetterheadBody,
     LetterheadOut,
     PaperPath,
@@ -48,6 +49,13 @@ def check(path: IdPath, body: CheckBody) -> Response:
 def hand_over(path: IdPath, body: SignBody) -> Response:
     """The customer takes the car."""
     return _car(write(lambda session: operations.hand_over(session, path.id, body, person=acting())))
+
+
+@bp.post("/jobs/<string:id>/handover/let-go", responses={200: HandoverOut, **ERRORS})
+@allow(LEAD)
+def let_go(path: IdPath, body: LetGoBody) -> Response:
+    """A lead delivers the car without what is not made on some windows."""
+    return _car(write(lambda session: operations.let_go(session, path.id, body, person=acting())))
 
 
 @bp.post("/jobs/<string:id>/handover/take-back", responses={200: HandoverOut, **ERRORS})

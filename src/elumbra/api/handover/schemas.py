@@ -49,6 +49,15 @@ class KeptHereOut(BaseModel):
     words: str
     station: Station
     window_id: str | None
+    may_be_let_go: bool = False  # a lead may deliver without it
+
+
+class LetGoOut(BaseModel):
+    """What a lead let go."""
+
+    words: str
+    person: str
+    at: datetime
 
 
 class CheckOut(BaseModel):
@@ -76,6 +85,8 @@ class HandoverOut(BaseModel):
     version: int  # of the job
     headline: str
     held: list[KeptHereOut]
+    accepts: str  # what of the quote is accepted by the signature; empty: nothing is open
+    let_go: list[LetGoOut]
     checklist: list[CheckOut]
     cure_days: int
     cure_told: str
@@ -105,6 +116,20 @@ class SignBody(Body):
         list[Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=2000)]],
         Field(max_length=60, default_factory=list),
     ]
+
+
+class LetGoIn(Body):
+    """A window that the car is delivered without."""
+
+    window_id: Id
+    version: Version
+    reason: Annotated[str, Field(min_length=1, max_length=400, pattern=r"\S")]
+
+
+class LetGoBody(Body):
+    """Windows that the car is delivered without."""
+
+    windows: Annotated[list[LetGoIn], Field(min_length=1, max_length=60)]
 
 
 class TakeBackBody(Body):

@@ -59,6 +59,7 @@ def record_sheet(parts: HandoverParts) -> Sheet:
         *_law(parts),
         *_flaws(parts),
         *_apart(parts),
+        *_let_go(parts),
         Heading("Who did what"),
         *_who(parts),
         Words(INFORMS),
@@ -117,6 +118,11 @@ def _flaws(parts: HandoverParts) -> list[Block]:
 def _apart(parts: HandoverParts) -> list[Block]:
     rows = [[words, who] for words, who in parts.acknowledged]
     return [Heading("Acknowledged"), Rows(("What", "By"), rows, (0.7, 0.3))] if rows else []
+
+
+def _let_go(parts: HandoverParts) -> list[Block]:
+    rows = [[words, one.person] for words, one in parts.let_go]
+    return [Heading("Left out"), Rows(("What, and why", "By"), rows, (0.7, 0.3))] if rows else []
 
 
 def _who(parts: HandoverParts) -> list[Block]:

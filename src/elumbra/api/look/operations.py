@@ -20,7 +20,7 @@ from elumbra.api.look.schemas import (
     StandardBody,
 )
 from elumbra.car import CarLook, load_look, spoilt, spoilt_no_more
-from elumbra.car.look import GONE, REDONE, STANDARD
+from elumbra.car.look import CALLBACK, GONE, REDONE, STANDARD
 from elumbra.core.bay import Happened
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.inspection import Decision, parse_standard, place_of
@@ -67,6 +67,12 @@ def keep_look(session: Session, window_id: str, body: LookBody, *, person: Perso
             raise CoreError(error.message, fields={f"rulers.{where}": error.message}) from error
     if body.clean:
         look = look_of(session, record.job_id)
+        if body.when != CALLBACK and not look.windows[window_id].made:
+            raise CoreError(
+                f"{record.label}: its work in the bay is not finished, so nobody can say yet that it has no flaws. "
+                "A flaw that is seen can be noted at any time.",
+                fields={"clean": "Finish it at Bay first."},
+            )
         stands = look.unsettled(window_id)
         if stands:
             words = ", ".join(look.book.flaw(one.kind).words for one in stands)

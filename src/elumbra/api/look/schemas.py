@@ -167,6 +167,7 @@ class LookWindowOut(BaseModel):
     """One window at Look."""
 
     window_id: str
+    made: bool  # whether its film is on: only then can it be without flaws
     label: str
     film: str
     film_id: str

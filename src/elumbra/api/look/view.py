@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import UTC
 
 from sqlalchemy.orm import Session
@@ -25,7 +26,7 @@ from elumbra.api.look.schemas import (
     StandardOut,
     StandardRuleOut,
 )
-from elumbra.car import CarLook, hold_back, redo_cost, standard_of
+from elumbra.car import CarLook, KeptHere, hold_back, redo_cost, standard_of
 from elumbra.car.look import FINAL, LEAVING, LookedAt
 from elumbra.core.glass import WindowKind
 from elumbra.core.inspection import (
@@ -65,13 +66,13 @@ def look_screen(session: Session, job_id: str, *, person: PersonRecord) -> LookO
     holds = hold_back(look)
     return LookOut(
         job_id=job_id,
-        headline=_headline(look, len(holds)),
+        headline=_headline(look, holds),
         lead=person.leads,
         kinds=_kinds(look.book),
         hunt=[HuntOut(id=one.id, side=one.side, say=one.say) for one in look.book.hunt],
         standard=standard_out(look.standard, look.standard_version),
         windows=[view.window(at) for at in look.windows.values()],
-        holds=[HoldOn(window_id=window_id, words=words) for window_id, words in holds],
+        holds=[HoldOn(window_id=one.window_id, words=one.words) for one in holds],
     )  # fmt: skip
 
 
@@ -98,18 +99,18 @@ def standard_out(standard: Standard, version: int) -> StandardOut:
     return StandardOut(unit=standard.unit, rules=rules, own=standard.own, version=version)
 
 
-def _headline(look: CarLook, held: int) -> str:
+def _headline(look: CarLook, holds: Sequence[KeptHere]) -> str:
     filmed = [at for at in look.windows.values() if at.window.film_id is not None]
     if not filmed:
         return "No film on this car"
-    if not held:
+    if not holds:
         return f"All {len(filmed)} windows looked over: the car may go" if len(filmed) > 1 else "The car may go"
     redo = sum(look.decision(one) is Decision.REDO for one in look.open_flaws)
     mend = sum(look.decision(one) is Decision.TOUCH_UP for one in look.open_flaws)
-    left = sum(FINAL not in at.looks for at in filmed)
+    left = sum(at.final is None for at in filmed)
     told = [f"{redo} to redo" if redo else "", f"{mend} to touch up" if mend else ""]
     told.append(f"{left} of {len(filmed)} windows to look over" if left else "")
-    words = ", ".join(one for one in told if one) or f"{held} to settle before the car may go"
+    words = ", ".join(one for one in told if one) or f"{len(holds)} to settle before the car may go"
     return words[0].upper() + words[1:]
 
 
@@ -124,10 +125,11 @@ class _View:
         shade = look.car.shades[window.id]
         mark = look.parts.cuts.get(window.id)
         worst = min(at.certified.verdicts, key=_badness, default=None)
-        newest = at.looks.get(FINAL) or at.looks.get(LEAVING)
+        newest = at.final or at.looks.get(LEAVING)
         film = look.car.job.films.get(window.film_id or "")
         return LookWindowOut(
             window_id=window.id,
+            made=at.made,
             label=window.label,
             film=film.name if film else "",
             film_id=window.film_id or "",
@@ -136,7 +138,7 @@ class _View:
             work_done=run is not None and run.done,
             hunt=[one.id for one in look.book.hunt if self._applies(one.id, at)],
             leaving=_looked(at.looks.get(LEAVING)),
-            final=_looked(at.looks.get(FINAL)),
+            final=_looked(at.final),
             flaws=[self.flaw(one) for one in at.flaws],
             readings=[
                 ReadOut(
@@ -173,8 +175,12 @@ class _View:
             asks = self.look.decision(first) is Decision.KEEP
             return f"{'Ask the owner' if asks else 'Touch up'}: {words}{more}"
         kept = [one for one in at.flaws if not one.closed]
-        if FINAL in at.looks:
+        if at.final is not None:
             return f"Good to go, {len(kept)} kept" if kept else "Clean"
+        if not at.made:
+            return "Film is not on yet"
+        if FINAL in at.looks:
+            return "Worked on since the last look: look again"
         return "Look once more at the end" if LEAVING in at.looks else "Not looked over yet"
 
     def flaw(self, one: FlawRecord) -> FlawOut:

@@ -20,7 +20,7 @@ from elumbra.api.quotes.schemas import (
     QuoteOut,
     QuoteVersionOut,
 )
-from elumbra.car import Quoted, lines_of, load_quote, prices_of, scope_record
+from elumbra.car import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of
 from elumbra.car.quote import PRICES
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
@@ -28,14 +28,12 @@ from elumbra.core.pricing import Line, OwnLine, dollars, parse_prices, total
 from elumbra.core.work import Car
 from elumbra.documents.paper import Paper
 from elumbra.documents.sheet import Block, Letterhead, Rows, Sheet, Signed, Words, sheets_pdf
-from elumbra.storage.declared import now
-from elumbra.storage.kept import quotes, sign, signatures_of
-from elumbra.storage.kept_records import QuoteRecord, SignatureRecord
+from elumbra.storage.kept import quotes, signatures_of
+from elumbra.storage.kept_records import QuoteRecord
 from elumbra.storage.kept_settings import keep
 from elumbra.storage.records import JobRecord, PersonRecord
 
 _HUNDRED = 100
-_MOST_VERSIONS = 100
 
 
 def quote_of(session: Session, job_id: str) -> QuoteOut:
@@ -115,34 +113,7 @@ def offer(session: Session, job_id: str, body: OfferBody, *, person: PersonRecor
     """
     car, parts, _ = load_car(session, job_id)
     own = [OwnLine(one.words, round(one.dollars * _HUNDRED)) for one in body.own_lines]
-    quoted = load_quote(session, car, parts, own)
-    if not quoted.lines:
-        raise CoreError("There is nothing to offer yet. Choose a film at Shade, or type a line.")
-    newest = quoted.versions[0] if quoted.versions else None
-    if newest is not None and newest.status != "replaced" and lines_of(newest) == list(quoted.lines):
-        raise CoreError(f"Nothing changed since version {newest.number}.", fields={"own_lines": "The same."})
-    if len(quoted.versions) >= _MOST_VERSIONS:
-        raise CoreError(f"A job keeps at most {_MOST_VERSIONS} versions of its quote.")
-    if newest is not None and newest.status == "offered":
-        quotes(session).update(replace(newest, status="replaced"), person_id=person.id, action="replaced")
-    quotes(session).create(
-        QuoteRecord(
-            job_id=job_id,
-            number=newest.number + 1 if newest else 1,
-            lines=[
-                {"key": one.key, "kind": one.kind.value, "words": one.words, "cents": one.cents,
-                 "window_id": one.window_id, "why": one.why}
-                for one in quoted.lines
-            ],
-            own_lines=[{"words": one.words, "cents": one.cents} for one in own],
-            scope=scope_record(car),
-            told=list(quoted.differs),
-            total_cents=total(quoted.lines),
-            note=body.note,
-            person_name=person.name,
-        ),
-        person_id=person.id,
-    )  # fmt: skip
+    offer_version(session, car, parts, load_quote(session, car, parts, own), body.note, person)
     return job_id
 
 
@@ -157,22 +128,10 @@ def accept(session: Session, quote_id: str, body: AcceptBody, *, person: PersonR
         Somebody changed it meanwhile.
     """
     record = quotes(session).get_present(quote_id)
-    if record.status != "offered":
-        what = f"accepted by {record.accepted_by}" if record.status == "accepted" else "replaced by a later version"
-        raise CoreError(f"Version {record.number} was {what} already.", fields={"version": "Not open."})
     if body.how == "signature" and not any(len(stroke) > 1 for stroke in body.signature):
         raise CoreError("Nothing was signed. Sign in the box, or take the paper.", fields={"signature": "Empty."})
-    for other in quotes(session).all(job_id=record.job_id, status="accepted"):
-        quotes(session).update(replace(other, status="replaced"), person_id=person.id, action="replaced")
-    changed = replace(record, version=body.version, status="accepted", accepted_by=body.name, accepted_at=now())
-    quotes(session).update(changed, person_id=person.id, action="accepted")
-    sign(
-        session,
-        SignatureRecord(
-            job_id=record.job_id, what="quote", about=record.id, name=body.name, how=body.how, strokes=body.signature,
-            told={"total_cents": record.total_cents, "number": record.number}, person_id=person.id,
-        ),
-    )  # fmt: skip
+    based_on = replace(record, version=body.version)
+    accept_version(session, based_on, name=body.name, how=body.how, strokes=body.signature, person=person)
     return record.job_id
 
 

@@ -34,9 +34,11 @@ class Happened(StrEnum):
     ACKNOWLEDGED = "acknowledged"  # by the customer: risk and price of a removal
     STRIP_RESULT = "strip_result"
     BRANCH = "branch"  # which layer came off
+    NO_FILM = "no_film"  # a spoilt piece, by its event, was not film of the rack
+    LET_GO = "let_go"  # a lead's reason to deliver the car without this window's work
 
 
-LEAD_ONLY = frozenset({Happened.GO_ON, Happened.HATCH_EARLY})
+LEAD_ONLY = frozenset({Happened.GO_ON, Happened.HATCH_EARLY, Happened.LET_GO})
 """Only a lead may say these."""
 
 
@@ -64,6 +66,9 @@ class Tick:
     also: tuple[str, ...] = ()  # others who ticked it too
 
 
+_AFTER = frozenset({Phase.PUT_BACK, Phase.CLOSE})
+
+
 @dataclass(frozen=True)
 class Progress:
     """How far a run is."""
@@ -85,6 +90,21 @@ class Progress:
     def done(self) -> bool:
         """Whether all of it is."""
         return bool(self.run.steps) and self.next is None
+
+    @property
+    def makes(self) -> list[RunStep]:
+        """The steps by which film comes on, or old film off; what is put back and closed after it is left out."""
+        return [one for one in self.run.steps if one.phase not in _AFTER]
+
+    @property
+    def made(self) -> bool:
+        """Whether film is on, or old film off."""
+        return bool(self.makes) and all(one.key in self.ticks for one in self.makes)
+
+    @property
+    def made_at(self) -> float | None:
+        """When the last of it was done [s]; None where nothing is."""
+        return max((self.ticks[one.key].at for one in self.makes if one.key in self.ticks), default=None)
 
     @property
     def cuts_again(self) -> bool:

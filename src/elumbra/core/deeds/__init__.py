@@ -1,5 +1,6 @@
 """What is done with a job as a whole, and the state that follows from it."""
 
+from elumbra.core.deeds.delivery import Lack, WindowWork, lacks, looked_after
 from elumbra.core.deeds.states import (
     DONE_WITH,
     HERE,
@@ -20,8 +21,12 @@ __all__ = [
     "REASON_ASKED",
     "TO_COME",
     "Deed",
+    "Lack",
     "State",
+    "WindowWork",
     "check_deed",
+    "lacks",
+    "looked_after",
     "possible",
     "state_after",
 ]

@@ -32,6 +32,7 @@ const run = (name: string, steps: Step[], over: Partial<Run> = {}): Run => ({
   refusal: "",
   held: "",
   film: "f",
+  scrap: [],
   steps,
   blocks: [
     {

@@ -6,6 +6,7 @@ import type { Job } from "../../../api/client";
 import { WORDS } from "../../../api/words";
 import { Answer, ErrorNote, Pending, Ruled, TwoColumns } from "../../../shared";
 import { Owner } from "../components/handover/Owner";
+import { LetGo } from "../components/handover/LetGo";
 import { Papers } from "../components/handover/Papers";
 import { SignOff } from "../components/handover/SignOff";
 import { handoverQuery, useCheck, useHandOver, useNotGone, type Handover } from "../handover";
@@ -30,6 +31,15 @@ export function HandoverStation({ job }: { job: Job }) {
         <Box>
           {car.held.length > 0 && <Held job={job} car={car} />}
           <Checklist job={job} car={car} />
+          {car.let_go.length > 0 && (
+            <Ruled title="Left out">
+              {car.let_go.map((one) => (
+                <Typography key={`${one.words} ${one.at}`}>
+                  {one.words} <span>({one.person})</span>
+                </Typography>
+              ))}
+            </Ruled>
+          )}
           <SignedOrSign job={job} car={car} gone={gone} />
         </Box>
         <Box>
@@ -57,6 +67,9 @@ const cure = (car: Handover) =>
   `Windows up until ${DAY.format(new Date(`${car.up_until}T12:00:00Z`))}, ${String(car.cure_days)} days. ${car.cure_told}`;
 
 function Held({ job, car }: { job: Job; car: Handover }) {
+  const [asked, ask] = useState(false);
+  const open = new Set(car.held.filter((one) => one.may_be_let_go).map((one) => one.window_id));
+  const rest = job.windows.filter((window) => open.has(window.id));
   return (
     <Ruled title="Holds the car here">
       {car.held.map((one) => (
@@ -71,6 +84,12 @@ function Held({ job, car }: { job: Job; car: Handover }) {
           </Button>
         </Box>
       ))}
+      {car.lead && rest.length > 0 && (
+        <Button variant="text" onClick={() => ask(true)} sx={{ mt: 0.5 }}>
+          Let the car go without {rest.length === 1 ? "it" : "some of it"} …
+        </Button>
+      )}
+      {asked && <LetGo job={job} windows={rest} onClose={() => ask(false)} />}
     </Ruled>
   );
 }
@@ -133,6 +152,7 @@ function SignedOrSign({ job, car, gone }: { job: Job; car: Handover; gone: boole
     );
   return (
     <Ruled title="The customer takes the car">
+      {car.accepts && <Typography sx={{ mb: 1 }}>The signature also accepts {car.accepts}.</Typography>}
       <SignOff
         name={car.customer}
         words="Signed: the car goes"

@@ -181,14 +181,18 @@ function Clean({ job, look, onNext }: { job: Job; look: LookWindow; onNext: () =
         <Button
           variant="contained"
           color="secondary"
-          disabled={keep.pending}
+          disabled={keep.pending || !look.made}
           onClick={clean}
           sx={{ minHeight: 64, fontSize: 22, px: 3 }}
         >
           Clean
         </Button>
         <Typography color="text.secondary">
-          {when === "leaving" ? "Before leaving the window" : "At the end, once all is dry"}
+          {!look.made
+            ? "Once its film is on. A flaw can be noted at any time."
+            : when === "leaving"
+              ? "Before leaving the window"
+              : "At the end, once all is dry"}
           {said ? ` · last: ${said.clean ? "clean" : "flaws"}, ${said.person}` : ""}
         </Typography>
       </Row>

@@ -1,13 +1,14 @@
-import { Box, Button, Typography } from "@mui/material";
+import { Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { Job, JobWindow } from "../../../../api/client";
 import { planQuery, taskQuery } from "../../api";
 import type { Run } from "../../logic/bay";
+import { Told } from "./Told";
 
 /** A spoilt piece is cut again: from which stock, an offcut first, with the rest as it is. */
 export function ReCut({ job, window, run }: { job: Job; window: JobWindow | null; run: Run }) {
-  const wanted = window !== null && run.cuts_again && window.cut === null;
+  const wanted = window !== null && run.cuts_again && run.scrap.length === 0 && window.cut === null;
   const asking = useQuery({ ...planQuery(job.id, job.input_hash), enabled: wanted });
   const task = useQuery(taskQuery(wanted ? asking.data?.id : undefined));
   if (!wanted) return null;
@@ -17,25 +18,11 @@ export function ReCut({ job, window, run }: { job: Job; window: JobWindow | null
   const stock = film?.stocks.find((one) => one.id === piece?.stock_id);
   const from = stock ? `${stock.kind === "roll" ? "the roll" : `the ${stock.kind}`} ${stock.label}` : null;
   return (
-    <Box
-      sx={{
-        display: "flex",
-        gap: 2,
-        alignItems: "center",
-        flexWrap: "wrap",
-        borderLeft: 6,
-        borderColor: "secondary.main",
-        pl: 2,
-        mb: 2,
-      }}
+    <Told
+      words={
+        from ? `Cut it again from ${from}` : plan ? "No film on the rack for it" : "Looking for film for it …"
+      }
     >
-      <Typography role="status" sx={{ fontSize: { xs: 18, sm: 26 }, fontWeight: 700 }}>
-        {from
-          ? `Cut it again from ${from}`
-          : plan
-            ? "No film on the rack for it"
-            : "Looking for film for it …"}
-      </Typography>
       <Button
         component={Link}
         to={`/jobs/${job.id}/cut?w=${window.id}`}
@@ -43,6 +30,6 @@ export function ReCut({ job, window, run }: { job: Job; window: JobWindow | null
       >
         To the cut
       </Button>
-    </Box>
+    </Told>
   );
 }

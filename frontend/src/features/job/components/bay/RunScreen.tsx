@@ -10,6 +10,7 @@ import { Held, Paused, Stopped, Waiting } from "./Interruptions";
 import { ReCut } from "./ReCut";
 import { AllDone, Branch } from "./RunEnds";
 import { RunTop } from "./RunTop";
+import { Scrap } from "./Scrap";
 import { StepCard } from "./StepCard";
 import { WaterLock } from "./WaterLock";
 import { WentWrong, type WhatWentWrong } from "./WentWrong";
@@ -193,6 +194,7 @@ function OpenRun({
             {words}
           </Typography>
         ))}
+        <Scrap job={job} window={window} run={run} happens={happens} />
         <ReCut job={job} window={window} run={run} />
         {stop ? (
           <Stopped bay={bay} why={stop} onGoOn={(reason) => happens({ kind: "go_on", reason })} />

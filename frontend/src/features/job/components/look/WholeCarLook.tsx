@@ -53,7 +53,7 @@ export function WholeCarLook({
               </Typography>
               {one.final === null && (
                 <Button
-                  disabled={keep.pending}
+                  disabled={keep.pending || !one.made}
                   onClick={() =>
                     keep.write({
                       windowId: one.window_id,
