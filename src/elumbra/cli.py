@@ -297,6 +297,7 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> in
     from waitress.server import create_server
 
     from elumbra.api.app import AppConfig, load_secret, make_app
+    from elumbra.api.handover.older import freeze_gone
     from elumbra.api.web.doors import Rate
     from elumbra.demo import fill_demo
     from elumbra.demo_day import fill_day
@@ -311,7 +312,8 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> in
     if demo and fill_demo(database):
         fill_month(database)
         fill_day(database)
-    runner, upkeep = TaskRunner(database), Upkeep(database, data)
+        freeze_gone(database)
+    runner, upkeep = TaskRunner(database), Upkeep(database, data, freeze_gone)
     front, lan, hosts = _front(data, ports)
     config = AppConfig(
         database, runner, load_secret(data), _ROOT / "frontend" / "dist", hosts=hosts, rate=Rate() if front else None,

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator, Set
+from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
 from elumbra.api.app import BLUEPRINTS, AppConfig, make_app
 from elumbra.api.base.refusals import STATUS_OF
+from elumbra.api.base.roles import ANYBODY, Role
+from elumbra.api.car_view.deeds import BY_BUTTON
 from elumbra.core.glass import Position, WindowKind
 from elumbra.core.law import (
     HELP,
@@ -56,6 +60,7 @@ def reference_pages() -> dict[str, str]:
         "law-vocabulary.md": _law_vocabulary(),
         "runs.md": runs_page(step_book()),
         "practice-rules.md": _practice_rules(),
+        "roles.md": _roles(),
     }
 
 
@@ -89,17 +94,53 @@ def _json(document: object) -> str:
     return json.dumps(document, indent=2, ensure_ascii=False, sort_keys=True) + "\n"
 
 
+@contextmanager
+def _application() -> Iterator[Any]:
+    """The whole application over no data."""
+    with TemporaryDirectory() as folder:
+        database = Database(Path(folder) / "none.db")
+        yield make_app(AppConfig(database, _NoTasks(), b"reference"))
+        database.close()
+
+
 def _openapi() -> object:
     for blueprint in BLUEPRINTS:
         blueprint.describe()
-    with TemporaryDirectory() as folder:
-        database = Database(Path(folder) / "none.db")
-        app = make_app(AppConfig(database, _NoTasks(), b"reference"))
+    with _application() as app:
         spec: dict[str, Any] = dict(app.api_doc)
-        database.close()
     # The signed cookie that says who acts; writes carry an id of their own besides (docs/guide/architecture.md).
     cookie = {"type": "apiKey", "in": "cookie", "name": "session"}
     return spec | {"components": {**spec["components"], "securitySchemes": {"person": cookie}}}
+
+
+def _roles() -> str:
+    """Who may do what: deeds by their buttons, then every call of the API."""
+    columns = list(Role)
+
+    def marks(roles: Set[Role]) -> list[str]:
+        return ["yes" if role in roles else "" for role in columns]
+
+    deeds = [[deed.value.replace("_", " "), *marks(roles)] for deed, roles in BY_BUTTON.items()]
+    calls = []
+    with _application() as app:
+        for rule in app.url_map.iter_rules():
+            view = app.view_functions[rule.endpoint]
+            roles = getattr(view, "__elumbra_roles__", None)
+            if roles is None:
+                continue
+            (method,) = set(rule.methods or ()) - {"HEAD", "OPTIONS"}
+            what = (view.__doc__ or "").strip().splitlines()[0]
+            said = ["before anybody said who he is", "", "", "", ""] if roles == ANYBODY else marks(roles)
+            calls.append([f"`{method} {rule.rule}`", what, *said, "yes" if view.__elumbra_money__ else ""])
+    head = [role.value for role in columns]
+    words = "From the declarations at each deed and each call. *Money*: kept from who does not see prices."
+    return "\n".join(
+        [
+            "# Who may do what", "", words, "", "## Deeds", "", *_table(["deed", *head], deeds), "",
+            "A car is booked on the day sheet and delivered at Handover; those calls are in the table below.", "",
+            "## Calls", "", *_table(["call", "what", *head, "money"], sorted(calls)), "",
+        ]
+    )  # fmt: skip
 
 
 def _starting_values() -> str:

@@ -188,6 +188,30 @@ def test_a_piece_spoilt_before_it_was_booked_asks_what_it_was(live: Desk, databa
     assert balance(database, roll)["waste"] <= wasted
 
 
+def test_the_list_of_film_used_is_the_ledgers_own(live: Desk, database: Database) -> None:
+    def used() -> dict[str, float]:
+        lines = [one for one in live.get("/rack/used")["lines"] if one["job_id"] == job["id"]]
+        return {name: sum(one[name] for one in lines) for name in ("taken_mm", "used_mm", "waste_mm")}
+
+    def by_movements(kinds: tuple[str, ...]) -> float:
+        return sum(-balance(database, roll).get(kind, 0) for roll in rolls for kind in kinds) * 0.0125
+
+    job = opened(live)
+    cut(live, job)
+    rolls = {window["cut"]["roll"] for window in again(live, job)["windows"] if window["cut"]}
+    before = used()
+    rear = window_of(again(live, job), "Driver rear")
+    send(live, job, happened("wrong", window_id=rear["id"], what="torn", spoilt=True))
+    after = used()
+    assert after["taken_mm"] == pytest.approx(before["taken_mm"])
+    assert after["waste_mm"] > before["waste_mm"], "a spoilt piece is waste on every screen"
+    assert after["used_mm"] == pytest.approx(by_movements(("used",)))
+    assert after["taken_mm"] == pytest.approx(by_movements(("used", "kept", "waste")))
+    cutting = again(live, job)["cuttings"][-1]
+    live.do("POST", f"/cuttings/{cutting['id']}/take-back", {"version": cutting["version"]})
+    assert used() == {"taken_mm": 0, "used_mm": 0, "waste_mm": 0}
+
+
 def test_a_spoilt_piece_that_was_no_film_of_the_rack_is_said_to_be_so(desk: Desk, desk_of: Any) -> None:
     job = opened(desk)
     window = window_of(job, "Driver rear")

@@ -1161,7 +1161,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** A lead delivers the car without what is not made on some windows. */
-        post: operations["handover_let_go_jobs__string_id__handover_let_go_post"];
+        post: operations["handover_deliver_without_jobs__string_id__handover_let_go_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -17281,7 +17281,7 @@ export interface operations {
             };
         };
     };
-    handover_let_go_jobs__string_id__handover_let_go_post: {
+    handover_deliver_without_jobs__string_id__handover_let_go_post: {
         parameters: {
             query?: never;
             header?: never;

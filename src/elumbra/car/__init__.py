@@ -11,6 +11,7 @@ from elumbra.car.bay import (
     own_results,
     settings_for,
 )
+from elumbra.car.delivered import LETTERHEAD, freeze
 from elumbra.car.history import Happening, call_of, window_history
 from elumbra.car.look import CarLook, KeptHere, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
 from elumbra.car.quote import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of
@@ -27,10 +28,11 @@ from elumbra.car.records import (
     stored_links,
     window_part,
 )
-from elumbra.car.shop import Shop, film_part, load_shop, lot_figure_of, shop_starting_values
+from elumbra.car.shop import Shop, film_part, load_shop, lot_figure_of, shop_starting_values, shop_then
 from elumbra.car.spoilt import cut_again, settle_scrap, spoilt, spoilt_no_more, unsettled_scrap, why_spoilt
 
 __all__ = [
+    "LETTERHEAD",
     "Bay",
     "BaySettings",
     "CarLook",
@@ -49,6 +51,7 @@ __all__ = [
     "core_events",
     "cut_again",
     "film_part",
+    "freeze",
     "hold_back",
     "input_hash",
     "job_file",
@@ -72,6 +75,7 @@ __all__ = [
     "settings_for",
     "settle_scrap",
     "shop_starting_values",
+    "shop_then",
     "spoilt",
     "spoilt_no_more",
     "standard_of",

@@ -27,7 +27,8 @@ from elumbra.core.bay import (
 from elumbra.core.removal import Advice, OwnResult, Tool, Way, advise
 from elumbra.core.work import Car, comes_off
 from elumbra.storage import data_files
-from elumbra.storage.kept_settings import kept
+from elumbra.storage.kept_records import DeliveryRecord
+from elumbra.storage.kept_settings import kept, kept_then
 from elumbra.storage.ledger import events_of
 from elumbra.storage.records import StepEventRecord
 from elumbra.storage.store import people
@@ -36,11 +37,12 @@ from elumbra.storage.work_times import newest_of_kind
 SHOP_SCHOOLS = "bay_schools"
 SHRINK_SCHOOL = "shrink_school"
 REMOVAL_TOOLS = "removal_tools"
+FROZEN_OF_BAY = (SHOP_SCHOOLS, SHRINK_SCHOOL, REMOVAL_TOOLS)
 
 
-def shrink_preferred(session: Session) -> Mapping[str, str]:
+def shrink_preferred(session: Session, delivered: DeliveryRecord | None = None) -> Mapping[str, str]:
     """How the shop shrinks, question by question, where it does not follow what is computed."""
-    value, _ = kept(session, SHRINK_SCHOOL, {})
+    value = kept_then(session, delivered, SHRINK_SCHOOL, {})
     return {name: said for name, said in value.items() if said}
 
 
@@ -64,17 +66,20 @@ class BaySettings:
         return Hands(self.schools, self.shrink, self.learner, self.home, metric)
 
 
-def settings_for(session: Session, person_id: str | None) -> BaySettings:
-    """The shop's schools with a person's own laid over them; None: of nobody in particular."""
-    shop, _ = kept(session, SHOP_SCHOOLS, {})
+def settings_for(session: Session, person_id: str | None, delivered: DeliveryRecord | None = None) -> BaySettings:
+    """The shop's schools with a person's own laid over them; None: of nobody in particular.
+
+    ``delivered``: of a car that is gone, the schools that the shop had then.
+    """
+    shop = kept_then(session, delivered, SHOP_SCHOOLS, {})
     own, _ = ({}, 0) if person_id is None else kept(session, own_schools_name(person_id), {})
-    tools, _ = kept(session, REMOVAL_TOOLS, [one.value for one in Tool])
+    tools = kept_then(session, delivered, REMOVAL_TOOLS, [one.value for one in Tool])
     said = {**shop.get("schools", {}), **own.get("schools", {})}
     return BaySettings(
         schools={name: one for name, one in said.items() if one},
         learner=bool(own.get("learner", False)),
         home=bool(shop.get("home", False)),
-        shrink=shrink_preferred(session),
+        shrink=shrink_preferred(session, delivered),
         tools=frozenset(Tool(one) for one in tools if one in list(Tool)),
     )
 
@@ -115,7 +120,9 @@ def _event(record: StepEventRecord, names: Mapping[str, str]) -> Event | None:
 
 
 def load_bay(session: Session, car: Car, parts: JobParts, settings: BaySettings, *, metric: bool = False) -> Bay:
-    """The work of a job whose car was looked over."""
+    """The work of a job whose car was looked over; of a car that is gone, by the schools of then."""
+    if parts.delivered is not None:
+        settings = settings_for(session, None, parts.delivered)
     events = core_events(session, parts.job.id)
     day = day_of(events)
     removals = removals_of(car.job.windows, cases_of(session, car, day, settings), events)

@@ -43,8 +43,8 @@ from elumbra.core.units import parse_length
 from elumbra.core.work import Car, Station, Window, comes_off, is_off, no_film_reason, readings_stand
 from elumbra.storage import data_files
 from elumbra.storage.kept import flaws, looks, same_flaw_of_lot
-from elumbra.storage.kept_records import FlawRecord, LookRecord
-from elumbra.storage.kept_settings import kept
+from elumbra.storage.kept_records import DeliveryRecord, FlawRecord, LookRecord
+from elumbra.storage.kept_settings import kept, kept_then
 from elumbra.storage.ledger import counts, stock_with_left
 from elumbra.storage.records import InstalledReadingRecord
 from elumbra.storage.store import installed_readings
@@ -168,7 +168,7 @@ def load_look(session: Session, car: Car, parts: JobParts, *, person_id: str | N
     """A car looked over, with the run of its work."""
     bay = load_bay(session, car, parts, settings_for(session, person_id))
     book = data_files.flaw_book()
-    standard, version = standard_of(session, book)
+    standard, version = standard_of(session, book, parts.delivered)
     by_window = _by_window(flaws(session).all(order="at", job_id=parts.job.id))
     looked = _by_window(looks(session).all(order="at", job_id=parts.job.id))
     read = _by_window(installed_readings(session).all(order="on_day", job_id=parts.job.id))
@@ -184,9 +184,9 @@ def load_look(session: Session, car: Car, parts: JobParts, *, person_id: str | N
     return CarLook(session, car, parts, bay, book, standard, version, windows, now, places, judged)
 
 
-def standard_of(session: Session, book: FlawBook) -> tuple[Standard, int]:
-    """The shop's written standard, ours where it has none; and its version."""
-    said, version = kept(session, STANDARD)
+def standard_of(session: Session, book: FlawBook, delivered: DeliveryRecord | None = None) -> tuple[Standard, int]:
+    """The shop's written standard, ours where it has none; and its version. Of a car that is gone, that of then."""
+    said, version = (kept_then(session, delivered, STANDARD), 0) if delivered else kept(session, STANDARD)
     return (parse_standard(said, book.flaws, own=True) if said else book.standard), version
 
 

@@ -26,9 +26,10 @@ from elumbra.core.work import Car
 from elumbra.storage import data_files
 from elumbra.storage.declared import now
 from elumbra.storage.kept import quotes, sign
-from elumbra.storage.kept_records import QuoteRecord, SignatureRecord
-from elumbra.storage.kept_settings import kept
+from elumbra.storage.kept_records import DeliveryRecord, QuoteRecord, SignatureRecord
+from elumbra.storage.kept_settings import kept, kept_then
 from elumbra.storage.records import PersonRecord
+from elumbra.storage.store import DeliveredError
 
 PRICES = "price_list"
 _MOST_VERSIONS = 100
@@ -59,21 +60,24 @@ class Quoted:
         return newest
 
 
-def prices_of(session: Session) -> tuple[PriceList, int]:
-    """The shop's price list, ours where it has none; and its version."""
-    said, version = kept(session, PRICES)
+def prices_of(session: Session, delivered: DeliveryRecord | None = None) -> tuple[PriceList, int]:
+    """The shop's price list, ours where it has none; and its version. Of a car that is gone, that of then."""
+    said, version = (kept_then(session, delivered, PRICES), 0) if delivered else kept(session, PRICES)
     return (parse_prices(said, own=True) if said else data_files.price_list()), version
 
 
 def load_quote(session: Session, car: Car, parts: JobParts, own: Sequence[OwnLine] | None = None) -> Quoted:
     """A job's quote; ``own`` in place of the newest version's own lines."""
-    prices, _ = prices_of(session)
+    prices, _ = prices_of(session, parts.delivered)
     versions = sorted(quotes(session).all(job_id=parts.job.id), key=lambda one: -one.number)
     if own is None:
         own = [OwnLine(str(one["words"]), int(one["cents"])) for one in (versions[0].own_lines if versions else ())]
-    settings = settings_for(session, None)
-    removals = cases_of(session, car, day_of(core_events(session, parts.job.id)), settings)
-    lines = price_lines(car, prices, removals, own)
+    if parts.delivered is not None:
+        lines: Sequence[Line] = [line_of(one) for one in parts.delivered.lines]
+    else:
+        settings = settings_for(session, None)
+        removals = cases_of(session, car, day_of(core_events(session, parts.job.id)), settings)
+        lines = price_lines(car, prices, removals, own)
     quoted = Quoted(prices, lines, own, versions, ())
     before = quoted.counts
     if before is None:
@@ -83,13 +87,21 @@ def load_quote(session: Session, car: Car, parts: JobParts, own: Sequence[OwnLin
 
 def lines_of(record: QuoteRecord) -> list[Line]:
     """The lines of a version, as it was offered."""
-    return [
-        Line(
-            str(one["key"]), PricedFor(one["kind"]), str(one["words"]), int(one["cents"]),
-            str(one.get("window_id", "")), str(one.get("why", "")),
-        )
-        for one in record.lines
-    ]  # fmt: skip
+    return [line_of(one) for one in record.lines]
+
+
+def line_of(one: Mapping[str, Any]) -> Line:
+    """A line from how it is kept."""
+    return Line(
+        str(one["key"]), PricedFor(one["kind"]), str(one["words"]), int(one["cents"]),
+        str(one.get("window_id", "")), str(one.get("why", "")),
+    )  # fmt: skip
+
+
+def kept_line(one: Line) -> dict[str, Any]:
+    """A line as it is kept."""
+    return {"key": one.key, "kind": one.kind.value, "words": one.words, "cents": one.cents,
+            "window_id": one.window_id, "why": one.why}  # fmt: skip
 
 
 def _scope_record(car: Car) -> dict[str, Mapping[str, Any]]:
@@ -103,8 +115,10 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
     Raises
     ------
     CoreError
-        Nothing to offer, or nothing changed since the version that counts.
+        Nothing to offer, nothing changed since the version that counts, or the car is gone.
     """
+    if parts.delivered is not None:
+        raise DeliveredError(parts.job.handed_over_on)
     if not quoted.lines:
         raise CoreError("There is nothing to offer yet. Choose a film at Shade, or type a line.")
     newest = quoted.versions[0] if quoted.versions else None
@@ -118,11 +132,7 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
         QuoteRecord(
             job_id=parts.job.id,
             number=newest.number + 1 if newest else 1,
-            lines=[
-                {"key": one.key, "kind": one.kind.value, "words": one.words, "cents": one.cents,
-                 "window_id": one.window_id, "why": one.why}
-                for one in quoted.lines
-            ],
+            lines=[kept_line(one) for one in quoted.lines],
             own_lines=[{"words": one.words, "cents": one.cents} for one in quoted.own],
             scope=_scope_record(car),
             told=list(quoted.differs),

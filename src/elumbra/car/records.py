@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -27,9 +28,11 @@ from elumbra.documents.job_file import (
     StockPart,
     VehiclePart,
     WindowPart,
+    parse_job_file,
 )
+from elumbra.storage.deliveries import standing_deliveries
 from elumbra.storage.kept import accepted_quotes
-from elumbra.storage.kept_records import QuoteRecord
+from elumbra.storage.kept_records import DeliveryRecord, QuoteRecord
 from elumbra.storage.law_words import Shelf
 from elumbra.storage.records import CutMark, CuttingRecord, JobRecord, ReasonRecord, StockRecord, WindowRecord
 from elumbra.storage.store import cuttings, reasons, windows
@@ -47,9 +50,10 @@ class JobParts:
     windows: Sequence[WindowRecord]
     reasons: Mapping[str, ReasonRecord]  # the newest of each window
     law: LawBook
-    current_law: LawBook
+    current_law: LawBook  # of a car that is gone, the one that it went by
     cuttings: Sequence[CuttingRecord] = ()  # those not taken back, newest first
     accepted: QuoteRecord | None = None  # the quote that was accepted
+    delivered: DeliveryRecord | None = None  # as the car went; None while it is here
 
     @property
     def cuts(self) -> Mapping[str, CutMark]:
@@ -87,11 +91,12 @@ def load_parts_of(session: Session, jobs: Sequence[JobRecord]) -> dict[str, JobP
     cut: dict[str, list[CuttingRecord]] = {job_id: [] for job_id in ids}
     for cutting in cuttings(session).all(order="on_day", job_id=ids):
         cut[cutting.job_id].insert(0, cutting)
-    accepted = accepted_quotes(session, ids)
+    accepted, gone = accepted_quotes(session, ids), standing_deliveries(session, ids)
+    books = {job.id: shelf.book(job.law_revision, law_day(job)) for job in jobs}
     return {
         job.id: JobParts(
-            job, of_job[job.id], given[job.id], shelf.book(job.law_revision, law_day(job)), current, cut[job.id],
-            accepted.get(job.id),
+            job, of_job[job.id], given[job.id], books[job.id], books[job.id] if job.id in gone else current,
+            cut[job.id], accepted.get(job.id), gone.get(job.id),
         )
         for job in jobs
     }  # fmt: skip
@@ -107,13 +112,16 @@ def standing_reasons(records: Mapping[str, ReasonRecord], *, today: str) -> dict
 
 
 def job_file(parts: JobParts, shop: Shop) -> JobFile:
-    """A job with the films it names, all stock of those films, and the law it is judged by.
+    """A job with the films it names, all stock of those films, and the law it is judged by; of a car that is gone, as
+    it went.
 
     Raises
     ------
     StuckError
         A record holds what cannot be; the message says which and why.
     """
+    if parts.delivered is not None:
+        return parse_job_file(json.dumps(parts.delivered.job_file).encode())
     standing, cuts = standing_reasons(parts.reasons, today=shop.today), parts.cuts
     chosen = {window.film_id for window in parts.windows if window.film_id}
     named = chosen.union(

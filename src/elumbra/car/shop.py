@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence, Set
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from pydantic import ValidationError
@@ -13,7 +13,7 @@ from elumbra.core.film import Film, LotFigure
 from elumbra.core.light import ReadingSums, lot_figure
 from elumbra.core.starting import StartingValues
 from elumbra.documents.job_core import core_film
-from elumbra.documents.job_file import FilmPart, LotPart
+from elumbra.documents.job_file import FilmPart, JobFile, LotPart
 from elumbra.storage import clock, data_files, holds
 from elumbra.storage.ledger import on_rack
 from elumbra.storage.rack import shop_code
@@ -55,6 +55,16 @@ class Shop:
         """Films that may be put on a window, darkest sheet first."""
         present = [core_film(part) for part in self.parts.values() if not self.films[part.id].removed]
         return sorted(present, key=lambda film: (film.vlt, film.name))
+
+
+def shop_then(shop: Shop, document: JobFile, today: str) -> Shop:
+    """The shop as far as a car that is gone is looked at with it: its films and figures as they were, no rack."""
+    named = {part.id: part for part in document.films}
+    known = {one: replace(shop.films[one], removed=False) for one in named if one in shop.films}
+    changes = dict(document.starting_values)
+    starting = data_files.starting_values().with_shop_values(changes)
+    parts = {one: named[one] for one in known}
+    return Shop(known, parts, {}, (), changes, (), starting, today, (), shop.code)
 
 
 def own_figures(session: Session) -> tuple[dict[str, float], list[str]]:

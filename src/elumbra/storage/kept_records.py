@@ -130,6 +130,32 @@ class DeedRecord:
 
 
 @dataclass(frozen=True, kw_only=True)
+class DeliveryRecord:
+    """A car as it was when it went: what its screens and papers are made from, whatever the shop says later."""
+
+    id: Annotated[str, KEY] = field(default_factory=new_id)
+    job_id: Annotated[str, refers("job", index=True)]
+    number: int  # 1, and one more each time that it goes again
+    release: str
+    job_file: Mapping[str, Any]  # the car with its films and its law
+    settings: Mapping[str, Any]  # what the shop had said, by name
+    lines: Sequence[Mapping[str, Any]] = field(default_factory=list)  # of the car as it was priced
+    person_id: str
+    at: datetime = field(default_factory=now)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PaperRecord:
+    """A paper as it went with a car; reprinted the same."""
+
+    id: Annotated[str, KEY] = field(default_factory=new_id)
+    delivery_id: Annotated[str, refers("delivery", index=True)]
+    name: str
+    size: str  # letter, a4
+    content: bytes  # PDF
+
+
+@dataclass(frozen=True, kw_only=True)
 class CallRecord(Record):
     """A customer called about a window."""
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from elumbra.storage.kept_records import DeliveryRecord
 from elumbra.storage.records import SettingRecord
 from elumbra.storage.store import StaleWriteError, settings
 
@@ -15,6 +16,14 @@ def kept(session: Session, name: str, default: Any = None) -> tuple[Any, int]:
     """A setting and its version; the default and 0 while nobody said."""
     record = settings(session).find(name)
     return (default, 0) if record is None else (record.value.get("value", default), record.version)
+
+
+def kept_then(session: Session, delivered: DeliveryRecord | None, name: str, default: Any = None) -> Any:
+    """A setting; of a car that is gone, as it was said when it went."""
+    if delivered is None:
+        return kept(session, name, default)[0]
+    value = delivered.settings.get(name)
+    return default if value is None else value
 
 
 def keep(session: Session, name: str, value: Any, *, version: int, person_id: str) -> str:

@@ -10,8 +10,10 @@ from elumbra.storage.kept_records import (
     CallRecord,
     CustomerRecord,
     DeedRecord,
+    DeliveryRecord,
     FlawRecord,
     LookRecord,
+    PaperRecord,
     PhotoRecord,
     QuoteRecord,
     SignatureRecord,
@@ -69,6 +71,20 @@ class DeedRow(Base, of=DeedRecord):
     """Append-only: a deed and the state that followed; a mistake is taken back by one more."""
 
     __tablename__ = "deed"
+
+
+class DeliveryRow(Base, of=DeliveryRecord):
+    """Append-only: a car as it went; only what it says of a person may be erased."""
+
+    __tablename__ = "delivery"
+    __table_args__ = (Index("delivery_job", "job_id", "number", unique=True),)
+
+
+class PaperRow(Base, of=PaperRecord):
+    """Never changed: a paper as it went with a car; taken out only where a person is erased."""
+
+    __tablename__ = "paper"
+    __table_args__ = (Index("paper_of", "delivery_id", "name", "size", unique=True),)
 
 
 class CallRow(Base, of=CallRecord):

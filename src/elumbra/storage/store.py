@@ -11,11 +11,13 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any, Generic, TypeVar
 
-from sqlalchemy import String, cast, func, literal_column, or_, select, update
+from sqlalchemy import func, literal_column, select, update
 from sqlalchemy.orm import Session
 
+from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.storage.declared import as_kept, as_record, new_id, now
+from elumbra.storage.kept_tables import DeliveryRow
 from elumbra.storage.records import (
     AuditRecord,
     CuttingRecord,
@@ -83,6 +85,17 @@ class StaleWriteError(Exception):
         self.changed = tuple(changed)
 
 
+class DeliveredError(CoreError):
+    """A car that is gone stays as it went."""
+
+    def __init__(self, day: str) -> None:
+        super().__init__(
+            f"This car was delivered on {day}: what went stays as it was. A lead can undo the delivery, with a reason; "
+            "what is done again is a job of its own.",
+            fields={"version": "Delivered."},
+        )
+
+
 class Store(Generic[R]):
     """Records of one table."""
 
@@ -140,6 +153,7 @@ class Store(Generic[R]):
 
     def create(self, record: R, *, person_id: str) -> R:
         """Keep a new record."""
+        self._refuse_delivered(record)
         values = {name: getattr(record, name) for name in self._columns}
         row = self._table(**{name: as_kept(value) for name, value in values.items()})
         self._session.add(row)
@@ -182,6 +196,8 @@ class Store(Generic[R]):
         different = [name for name in before if before[name] != after[name]]
         if not different and not besides:
             return as_record(row, self._record)
+        if action != ERASED and (self._table is not JobRow or _GOES_WITH_THE_CAR.intersection(different)):
+            self._refuse_delivered(record)
         for name in different:
             setattr(row, name, after[name])
         row.version += 1
@@ -200,6 +216,20 @@ class Store(Generic[R]):
         """Undo a removal."""
         back = replace(self.get(record_id), version=version, removed=False)
         return self.update(back, person_id=person_id, action="restored")
+
+    def _refuse_delivered(self, record: R) -> None:
+        """Refuse to change what went with a car; what a customer calls about later is kept with it."""
+        if self._kind not in _OF_THE_CAR or getattr(record, "when", "") == "callback":
+            return
+        job_id = record.id if isinstance(record, JobRecord) else record.job_id  # type: ignore[attr-defined]
+        day = self._session.scalar(
+            select(JobRow.handed_over_on)
+            .join(DeliveryRow, DeliveryRow.job_id == JobRow.id)
+            .where(JobRow.id == job_id, JobRow.status == State.DELIVERED.value)
+            .limit(1)
+        )
+        if day is not None:
+            raise DeliveredError(day)
 
     def _row(self, record_id: str) -> Any:
         row = self._session.get(self._table, record_id)
@@ -243,6 +273,10 @@ class Store(Generic[R]):
             stamp_shop(self._session)
 
 
+ERASED = "erased"
+"""The action of erasing a person: the only one that changes what went with a car."""
+_OF_THE_CAR = frozenset({"job", "window", "reason", "reading after installation", "cutting", "quote", "flaw", "look"})
+_GOES_WITH_THE_CAR = frozenset({"facts", "title", "note", "vehicle_label", "body", "law_day", "law_revision"})
 _SHOP_WIDE = frozenset({FilmRow, StockRow, ShopValueRow, InstalledReadingRow})
 
 
@@ -318,65 +352,6 @@ def settings(session: Session) -> Store[SettingRecord]:
 def shop_values(session: Session) -> Store[ShopValueRecord]:
     """The shop's own figures."""
     return Store(session, ShopValueRow, ShopValueRecord, "shop value")
-
-
-class UsedFilmError(CoreError):
-    """A film that is off file is named where it must not be."""
-
-
-def check_film_present(session: Session, film_id: str | None, *, where: str) -> None:
-    """Refuse a film that is not on file, or was taken off it.
-
-    Raises
-    ------
-    NotFoundError, UsedFilmError
-        There is none, or it was removed.
-    """
-    if film_id is None:
-        return
-    film = films(session).get(film_id)
-    if film.removed:
-        raise UsedFilmError(
-            f"{film.name} was taken off file, so it cannot be put on {where}. Choose another film.",
-            fields={"film_id": "Off file."},
-        )
-
-
-def restorable_windows(session: Session, window: WindowRecord) -> None:
-    """Refuse to bring back a window that names a film which was taken off file meanwhile.
-
-    Raises
-    ------
-    UsedFilmError
-        The film is named.
-    """
-    for film_id in (window.film_id, *window.layers):
-        check_film_present(session, film_id, where=window.label)
-
-
-def film_uses(session: Session, film_id: str) -> list[str]:
-    """Where a film is named, in words: windows, layers, reasons, stock, readings; removed ones too."""
-    windows_named = session.execute(
-        select(WindowRow.label, WindowRow.removed, WindowRow.film_id, JobRow.number)
-        .join(JobRow, JobRow.id == WindowRow.job_id)
-        .where(or_(WindowRow.film_id == film_id, cast(WindowRow.layers, String).contains(f'"{film_id}"')))
-        .order_by(JobRow.number, WindowRow.ordinal)
-    )
-    uses = []
-    for label, removed, on_it, number in windows_named:
-        how = "on it" if on_it == film_id else "as a layer that stays"
-        uses.append(f"job {number}, {label} ({how}{', a window taken out' if removed else ''})")
-    given = session.execute(
-        select(WindowRow.label, JobRow.number)
-        .select_from(ReasonRow)
-        .join(WindowRow, WindowRow.id == ReasonRow.window_id)
-        .join(JobRow, JobRow.id == ReasonRow.job_id)
-        .where(ReasonRow.film_id == film_id, ReasonRow.removed.is_(False))
-        .order_by(JobRow.number)
-    )
-    uses += [f"job {number}, {label} (in a lead's reason)" for label, number in given]
-    on_rack = session.scalars(select(StockRow.label).where(StockRow.film_id == film_id, StockRow.removed.is_(False)))
-    return uses + [f"{label} on the rack" for label in on_rack]
 
 
 def next_job_number(session: Session) -> int:

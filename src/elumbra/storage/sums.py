@@ -6,18 +6,20 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 
-from sqlalchemy import func, select
+from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
 from elumbra.core.cut import COUNTS_PER_MM
 from elumbra.storage.declared import as_record
 from elumbra.storage.kept_tables import QuoteRow, SignatureRow
+from elumbra.storage.ledger import MovementKind
 from elumbra.storage.records import CuttingRecord
 from elumbra.storage.tables import (
     CuttingRow,
     InstalledReadingRow,
     JobRow,
     MovementRow,
+    PersonRow,
     StepEventRow,
     StockRow,
     WindowRow,
@@ -71,6 +73,42 @@ def film_moved(session: Session, span: Span) -> list[FilmMoved]:
     return [
         FilmMoved(on, kind, note, float(m2), float(dollars)) for on, kind, note, m2, dollars in session.execute(query)
     ]
+
+
+@dataclass(frozen=True)
+class FilmTaken:
+    """What a job took off one piece of stock, in counts."""
+
+    job_id: str
+    stock_id: str
+    on_day: str  # ISO
+    person: str
+    used: int
+    kept: int
+    waste: int
+
+
+def film_taken(session: Session) -> list[FilmTaken]:
+    """What jobs took off the rack by the ledger, newest first; what was taken back is taken no more."""
+    sums = [
+        func.sum(case((MovementRow.kind == kind.value, -MovementRow.count), else_=0))
+        for kind in (MovementKind.USED, MovementKind.KEPT, MovementKind.WASTE)
+    ]
+    query = (
+        select(
+            MovementRow.job_id,
+            MovementRow.stock_id,
+            func.coalesce(CuttingRow.on_day, func.date(func.min(MovementRow.at))),
+            func.coalesce(CuttingRow.person_name, func.max(PersonRow.name), ""),
+            *sums,
+        )
+        .outerjoin(CuttingRow, CuttingRow.id == MovementRow.cutting_id)
+        .outerjoin(PersonRow, PersonRow.id == MovementRow.person_id)
+        .where(MovementRow.job_id.is_not(None))
+        .group_by(MovementRow.job_id, MovementRow.cutting_id, MovementRow.stock_id)
+        .order_by(func.max(MovementRow.id).desc())
+    )
+    return [FilmTaken(*row) for row in session.execute(query) if any(row[4:])]
 
 
 def cuttings_in(session: Session, span: Span) -> list[tuple[int, CuttingRecord]]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import logging
 import threading
+from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Protocol
 
 from elumbra.storage import doors, keeping
 from elumbra.storage.backup import FOLDER, forget_old_writes
@@ -24,6 +26,13 @@ _RUNS_KEPT_DAYS = 30  # of runs on the practice glass that nobody ended
 _log = logging.getLogger(__name__)
 
 
+class Also(Protocol):
+    """What else is done by itself, until it is told to stop."""
+
+    def __call__(self, database: Database, *, stop: Callable[[], bool]) -> int:
+        """Do it; how much was done."""
+
+
 @dataclass(frozen=True)
 class Last:
     """How the last copy went."""
@@ -36,11 +45,12 @@ class Last:
 class Upkeep:
     """A thread that looks once an hour, and makes copies for whoever asks."""
 
-    def __init__(self, database: Database, data: Path) -> None:
+    def __init__(self, database: Database, data: Path, also: Also | None = None) -> None:
         self._database, self.folder, self.photos = database, data / FOLDER, data / PHOTOS
         self._stop = threading.Event()
         self._one_at_a_time = threading.Lock()
         self._thread = threading.Thread(target=self._run, name="upkeep", daemon=True)
+        self._also = also
         self.last = Last()
 
     def start(self) -> None:
@@ -90,7 +100,7 @@ class Upkeep:
 
     def _run(self) -> None:
         while not self._stop.is_set():
-            for do in (self._nightly, self._forget):
+            for do in (self._nightly, self._forget, self._older):
                 try:
                     do()
                 except (UnusableDatabaseError, DiskFullError, BusyError) as error:
@@ -98,6 +108,10 @@ class Upkeep:
                 except Exception:
                     _log.exception("upkeep")
             self._stop.wait(_EVERY_SECONDS)
+
+    def _older(self) -> None:
+        if self._also is not None:
+            self._also(self._database, stop=self._stop.is_set)
 
     def _nightly(self) -> None:
         if keeping.tonight(self.folder).exists():

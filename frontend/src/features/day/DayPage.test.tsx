@@ -348,7 +348,10 @@ describe("booking a car", () => {
     };
   });
 
-  it("promises the earliest honest time with its chance, in the shop's own zone", async () => {
+  it.each([
+    ["taken over first", true],
+    ["booked as it was found", false],
+  ])("promises the earliest honest time with its chance, in the shop's own zone, %s", async (_, taken) => {
     answers["GET /api/jobs/j6/promise?drop_off_at=2026-11-27T14%3A30%3A00.000Z"] = {
       at: "2026-11-27T21:15:00Z",
       day: DAY,
@@ -361,8 +364,11 @@ describe("booking a car", () => {
     const { user, written } = shown(<DayPage />, answers, at);
     await user.click(await screen.findByRole("button", { name: "Earliest honest time" }));
     expect(await screen.findByText("Friday 3:15 PM, kept on 93 of 100 days")).toBeVisible();
-    await user.click(screen.getByRole("button", { name: "Promise this" }));
-    expect(screen.getByLabelText("Promised for")).toHaveValue("2026-11-27T15:15");
+    // What was found is what is booked; it can also be taken over first and changed.
+    if (taken) {
+      await user.click(screen.getByRole("button", { name: "Promise this" }));
+      expect(screen.getByLabelText("Promised for")).toHaveValue("2026-11-27T15:15");
+    }
     await user.click(screen.getByRole("button", { name: "Book" }));
     await waitFor(() => expect(written).toHaveLength(1));
     expect(written[0]?.body).toMatchObject({
@@ -373,6 +379,30 @@ describe("booking a car", () => {
       chance: 0.93,
       waits_here: false,
     });
+  });
+
+  it("books no time that was found for another arrival", async () => {
+    answers["GET /api/jobs/j6/promise?drop_off_at=2026-11-27T14%3A30%3A00.000Z"] = {
+      at: "2026-11-27T21:15:00Z",
+      day: DAY,
+      drop_off_at: "2026-11-27T14:30:00Z",
+      kept: 0.93,
+      words: "Friday 3:15 PM",
+      told: [],
+    };
+    const { user } = shown(<DayPage />, answers, at);
+    await user.click(await screen.findByRole("button", { name: "Earliest honest time" }));
+    expect(await screen.findByText("Friday 3:15 PM, kept on 93 of 100 days")).toBeVisible();
+    fireEvent.change(screen.getByLabelText("Comes"), { target: { value: "2026-11-27T11:00" } });
+    expect(screen.getByRole("button", { name: "Book without a promise" })).toBeVisible();
+  });
+
+  it("books without a promise only where the button says so", async () => {
+    answers["PUT /api/jobs/j6/booking"] = booking({ version: 1 });
+    const { user, written } = shown(<DayPage />, answers, at);
+    await user.click(await screen.findByRole("button", { name: "Book without a promise" }));
+    await waitFor(() => expect(written).toHaveLength(1));
+    expect(written[0]?.body).toMatchObject({ promised_at: null, chance: null });
   });
 
   it("keeps no chance with a time that nobody reckoned", async () => {

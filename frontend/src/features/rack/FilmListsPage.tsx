@@ -88,7 +88,7 @@ function ToBuy({ lines }: { lines: Schemas["PurchaseLine"][] }) {
 function Used({ used }: { used: Schemas["UsedOut"] }) {
   const { showRoll } = useSettings();
   if (used.lines.length === 0)
-    return <Empty words="No film has been cut yet. What is booked at Cut stands here." />;
+    return <Empty words="No job has taken film off the rack yet. What is booked at Cut stands here." />;
   const share = used.taken_mm ? (100 * used.waste_mm) / used.taken_mm : 0;
   return (
     <Ruled title="Film used and wasted">

@@ -48,5 +48,5 @@ def cutting_out(record: CuttingRecord, parts: JobParts, today: str) -> CuttingOu
         windows=[labels.get(mark.window_id, mark.label) for mark in record.marks],
         taken=[f"{one.taken_typed} in from {one.label}" for one in record.taken],
         kept=[KeptOut(stock_id=one.stock_id, label=one.label, size=one.size) for one in record.kept],
-        may_be_taken_back=record.on_day == today and not record.foreign,
+        may_be_taken_back=record.on_day == today and not record.foreign and parts.delivered is None,
     )

@@ -32,7 +32,7 @@ from elumbra.api.car_view.shade_view import heat_out, reason_out, shade_out
 from elumbra.api.car_view.survey_view import follows_out, other_side, pane_out, shelf_link, suggested
 from elumbra.api.car_view.verdicts import question_out, verdict_out
 from elumbra.api.car_view.work_ticks import Seen, bay_if_begun, seen_on, work_ticks
-from elumbra.car import Bay, JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop
+from elumbra.car import Bay, JobParts, Shop, assemble, input_hash, job_file, load_parts, load_shop, shop_then
 from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.core.glass import Position
@@ -75,6 +75,7 @@ def job_screen(session: Session, job_id: str) -> JobOut:
     parts = load_parts(session, jobs(session).get(job_id))
     try:
         document = job_file(parts, shop)
+        shop = _as_it_was(parts, shop, document)
         car = car_of(document, shop)
     except CoreError as error:
         return _job_out(session, parts, shop, None, stuck=error.message, hashed="")
@@ -104,7 +105,14 @@ def load_car(session: Session, job_id: str) -> tuple[Car, JobParts, Shop]:
     """
     shop = load_shop(session)
     parts = load_parts(session, jobs(session).get(job_id))
-    return car_of(job_file(parts, shop), shop), parts, shop
+    document = job_file(parts, shop)
+    shop = _as_it_was(parts, shop, document)
+    return car_of(document, shop), parts, shop
+
+
+def _as_it_was(parts: JobParts, shop: Shop, document: JobFile) -> Shop:
+    """The shop of today, or of the day on which the car went."""
+    return shop if parts.delivered is None else shop_then(shop, document, parts.job.handed_over_on)
 
 
 def _job_out(

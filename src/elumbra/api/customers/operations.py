@@ -30,6 +30,7 @@ from elumbra.core.bay import Happened
 from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.storage import clock, photos
+from elumbra.storage.deliveries import without_person
 from elumbra.storage.finding import find_customers, find_jobs, folded
 from elumbra.storage.kept import calls, customers, flaws, jobs_of_customer, quotes, signatures_of, vehicles
 from elumbra.storage.kept_records import CustomerRecord, VehicleRecord
@@ -263,6 +264,7 @@ def _erase_job(session: Session, job_id: str, names: list[str], person_id: str) 
     for event in session.scalars(select(StepEventRow).where(StepEventRow.job_id == job_id)):
         if event.kind == Happened.ACKNOWLEDGED:
             event.value = json.dumps({"name": ERASED, "how": "paper", "signature": [], "erased": True})
+    without_person(session, job_id, ERASED)
     session.execute(delete(SummaryRow).where(SummaryRow.job_id == job_id))
     for call in calls(session).all(job_id=job_id, removed_too=True):
         calls(session).update(replace(call, said=""), person_id=person_id, action="erased")

@@ -11,7 +11,6 @@ from types import MappingProxyType
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
-from elumbra.api.car_view.letterhead import LETTERHEAD
 from elumbra.api.car_view.view import load_car
 from elumbra.api.handover import sheets
 from elumbra.api.handover.parts import (
@@ -28,8 +27,6 @@ from elumbra.api.handover.schemas import (
     CheckOut,
     HandoverOut,
     KeptHereOut,
-    LetGoBody,
-    LetGoIn,
     LetGoOut,
     LetterheadBody,
     LetterheadOut,
@@ -40,23 +37,33 @@ from elumbra.api.handover.schemas import (
     SignedOut,
     TakeBackBody,
 )
-from elumbra.car import accept_version, hold_back, load_quote, not_put_back, offer_version, spoilt
+from elumbra.car import (
+    LETTERHEAD,
+    accept_version,
+    freeze,
+    hold_back,
+    load_bay,
+    load_quote,
+    not_put_back,
+    settings_for,
+)
 from elumbra.core.bay import END, Happened
-from elumbra.core.deeds import HERE, Deed, Lack, State
+from elumbra.core.deeds import HERE, Deed, State
 from elumbra.core.errors import CoreError
 from elumbra.core.pricing import dollars
-from elumbra.core.work import Station, comes_off
+from elumbra.core.work import Station
 from elumbra.documents.paper import Paper
 from elumbra.documents.sheet import Sheet, sheets_pdf
 from elumbra.documents.sheet_html import sheets_html
 from elumbra.storage import clock, deeds
 from elumbra.storage.declared import new_id, now
+from elumbra.storage.deliveries import keep_paper, kept_paper
 from elumbra.storage.kept import sign
-from elumbra.storage.kept_records import SignatureRecord
+from elumbra.storage.kept_records import PaperRecord, SignatureRecord
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
 from elumbra.storage.records import PersonRecord
-from elumbra.storage.store import jobs, windows
+from elumbra.storage.store import jobs
 from elumbra.storage.sums import worked_minutes
 
 _MOST_PICTURES = 24
@@ -185,14 +192,25 @@ def paper(session: Session, job_id: str, name: PaperName, size: Paper, *, person
         Facts are missing: which, and where to give them.
     """
     parts = load_handover(session, job_id, person)
+    delivery = parts.look.parts.delivered
+    if name is not PaperName.SET:
+        words, _, lacks = _PAPERS[name]
+        if missing := lacks(parts):
+            told = "; ".join(f"{one.words} (at {one.at})" for one in missing)
+            raise ApiError("refused", f"{words} cannot be printed yet. Missing: {told}.")
+    # The set has the invoice in it: who sees no prices gets his own.
+    if delivery is not None and (parts.prices or name is not PaperName.SET):
+        as_it_went = kept_paper(session, delivery.id, name.value, size.value)
+        if as_it_went is not None:
+            return f"{parts.owner.job.number} {_title(name)}", as_it_went
+    return _drawn(parts, name, size)
+
+
+def _drawn(parts: HandoverParts, name: PaperName, size: Paper) -> tuple[str, bytes]:
+    """A paper, or all that are ready: a name for the file, and the PDF."""
     title = f"{parts.owner.job.number} {_title(name)}"
-    if name is PaperName.SET:
-        return title, sheets_pdf(_ready(parts), parts.head, title=f"{title}, {parts.owner.vehicle}", paper=size)
-    words, make, lacks = _PAPERS[name]
-    if missing := lacks(parts):
-        told = "; ".join(f"{one.words} (at {one.at})" for one in missing)
-        raise ApiError("refused", f"{words} cannot be printed yet. Missing: {told}.")
-    return title, sheets_pdf([make(parts)], parts.head, title=f"{title}, {parts.owner.vehicle}", paper=size)
+    made = _ready(parts) if name is PaperName.SET else [_PAPERS[name][1](parts)]
+    return title, sheets_pdf(made, parts.head, title=f"{title}, {parts.owner.vehicle}", paper=size)
 
 
 def _title(name: PaperName) -> str:
@@ -255,6 +273,9 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
         raise CoreError(f"The car cannot go yet. {told}.", fields={"held": f"{len(held)} to settle."})
     if body.how == "signature" and not any(len(stroke) > 1 for stroke in body.signature):
         raise CoreError("Nothing was signed. Sign in the box, or take the paper.", fields={"signature": "Empty."})
+    if version := parts.quoted.open:
+        accept_version(session, version, name=body.name, how=body.how, strokes=body.signature, person=person)
+    freeze_car(session, job_id, person_id=person.id)
     changed = replace(job, version=body.version, handed_over_on=clock.today_iso())
     deeds.do(session, changed, Deed.DELIVER, person_id=person.id, action="handed over")
     signed_for = {
@@ -263,8 +284,6 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
         "planned_minutes": _planned(parts),
         "worked_minutes": round(worked_minutes(session, job_id), 1),
     }
-    if version := parts.quoted.open:
-        accept_version(session, version, name=body.name, how=body.how, strokes=body.signature, person=person)
     sign(
         session,
         SignatureRecord(
@@ -272,67 +291,35 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
             person_id=person.id,
         ),
     )  # fmt: skip
+    _keep_papers(session, load_handover(session, job_id, person))
     return job_id
 
 
-def let_go(session: Session, job_id: str, body: LetGoBody, *, person: PersonRecord) -> str:
-    """A lead delivers the car without what is not made on some windows; the job's id.
-
-    They leave the order, each with its reason; film that was cut for them is waste. Where a quote was offered, its next
-    version says so.
+def freeze_car(session: Session, job_id: str, *, person_id: str) -> None:
+    """Keep a car as it stands, to be read from once it is gone.
 
     Raises
     ------
     CoreError
-        There is nothing on a window that could be let go, or nothing would be left on the car.
-    StaleWriteError
-        Somebody changed a window meanwhile.
+        It cannot be put together.
     """
-    parts = load_handover(session, job_id, person)
-    held: dict[str, set[Lack]] = {}
-    for one in hold_back(parts.look):
-        if one.lack is not None and one.may_be_let_go:
-            held.setdefault(one.window_id, set()).add(one.lack)
-    for said in body.windows:
-        if said.window_id not in held:
-            raise CoreError(
-                "This window has nothing that could be let go any more. Look again.", fields={"window_id": "Made."}
-            )
-        _take_out(session, parts, said, held[said.window_id], person)
-    car, after, _ = load_car(session, job_id)
-    if not any(window.film_id is not None or comes_off(window) for window in car.job.windows):
-        raise CoreError(
-            "Nothing would be left on this car. Cancel the job instead, with the reason.", fields={"windows": "All."}
-        )
-    quoted = load_quote(session, car, after)
-    if not quoted.versions:
-        return job_id
-    labels = {window.id: window.label for window in parts.look.car.job.windows}
-    note = "; ".join(f"{labels[one.window_id]} is left out: {one.reason}" for one in body.windows)
-    offer_version(session, car, after, quoted, note, person)
-    return job_id
+    car, parts, shop = load_car(session, job_id)
+    bay = load_bay(session, car, parts, settings_for(session, None))
+    freeze(session, parts, shop, bay, load_quote(session, car, parts), person_id=person_id)
 
 
-def _take_out(session: Session, parts: HandoverParts, said: LetGoIn, missing: set[Lack], person: PersonRecord) -> None:
-    """What is not made on a window leaves the order."""
-    window, record = parts.look.car.window(said.window_id), windows(session).get_present(said.window_id)
-    film = parts.look.car.job.films[window.film_id].name if window.film_id else ""
-    event_id = new_id()
-    value = {"reason": said.reason, "film": film, "removal": Lack.REMOVAL in missing}
-    note_event(
-        session,
-        StepEvent(
-            id=event_id, job_id=record.job_id, step="", kind=Happened.LET_GO.value, happened_at=now(),
-            window_id=window.id, value=json.dumps(value),
-        ),
-        person_id=person.id,
-    )  # fmt: skip
-    stays = {"old_film_stays": True} if Lack.REMOVAL in missing else {}
-    changed = replace(record, version=said.version, film_id=None, facts={**record.facts, **stays})
-    windows(session).update(changed, person_id=person.id, action=f"let go: {said.reason}")
-    if window.is_cut:
-        why = f"let go: {said.reason}"
-        spoilt(session, record.job_id, window.id, why=why, event_id=event_id, person_id=person.id)
+def _keep_papers(session: Session, parts: HandoverParts) -> None:
+    """Every paper that is ready, and all of them in one, as they go with the car."""
+    delivery = parts.look.parts.delivered
+    if delivery is None:
+        return
+    whole = replace(parts, prices=True)
+    for name in PaperName:
+        if name is not PaperName.SET and _PAPERS[name][2](whole):
+            continue
+        _, drawn = _drawn(whole, name, Paper.LETTER)
+        record = PaperRecord(delivery_id=delivery.id, name=name.value, size=Paper.LETTER.value, content=drawn)
+        keep_paper(session, record)
 
 
 def _planned(parts: HandoverParts) -> float:

@@ -157,10 +157,9 @@ def load_handover(session: Session, job_id: str, person: PersonRecord) -> Handov
     look = load_look(session, car, parts)
     owner = owner_of(session, job_id)
     assert owner is not None
-    return HandoverParts(
-        session, look, load_quote(session, car, parts), owner, letterhead(session), signatures_of(session, job_id),
-        prices=sees_prices(person.role, person.facts),
-    )  # fmt: skip
+    head, signed = letterhead(session, parts.delivered), signatures_of(session, job_id)
+    prices = sees_prices(person.role, person.facts)
+    return HandoverParts(session, look, load_quote(session, car, parts), owner, head, signed, prices)
 
 
 def lacks_name(parts: HandoverParts) -> list[Missing]:

@@ -6,7 +6,7 @@ from typing import Any
 
 from elumbra.api.base.bodies import IdPath
 from elumbra.api.base.roles import EVERYONE, LEAD, TRUSTED, allow
-from elumbra.api.handover import operations
+from elumbra.api.handover import let_go, operations
 from elumbra.api.handover.schemas import (
     CheckBody,
     HandoverOut,
@@ -53,9 +53,9 @@ def hand_over(path: IdPath, body: SignBody) -> Response:
 
 @bp.post("/jobs/<string:id>/handover/let-go", responses={200: HandoverOut, **ERRORS})
 @allow(LEAD)
-def let_go(path: IdPath, body: LetGoBody) -> Response:
+def deliver_without(path: IdPath, body: LetGoBody) -> Response:
     """A lead delivers the car without what is not made on some windows."""
-    return _car(write(lambda session: operations.let_go(session, path.id, body, person=acting())))
+    return _car(write(lambda session: let_go.let_go(session, path.id, body, person=acting())))
 
 
 @bp.post("/jobs/<string:id>/handover/take-back", responses={200: HandoverOut, **ERRORS})

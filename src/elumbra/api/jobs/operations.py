@@ -45,17 +45,9 @@ from elumbra.core.survey import CAR_FINDINGS
 from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
 from elumbra.storage import data_files, deeds, job_lists
 from elumbra.storage.declared import new_id
+from elumbra.storage.film_uses import restorable_windows
 from elumbra.storage.records import JobRecord, PersonRecord, WindowRecord
-from elumbra.storage.store import (
-    job_changes,
-    job_history,
-    jobs,
-    next_job_number,
-    people,
-    restorable_windows,
-    shop_stamp,
-    windows,
-)
+from elumbra.storage.store import job_changes, job_history, jobs, next_job_number, people, shop_stamp, windows
 
 _NEVER = datetime(9999, 1, 1)  # noqa: DTZ001  stored times carry no zone
 _EARLIEST, _LATEST = datetime(2000, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)

@@ -17,6 +17,7 @@ from elumbra.storage.bookings import bookings
 from elumbra.storage.job_lists import still_open
 from elumbra.storage.records import JobRecord, StockRecord
 from elumbra.storage.store import cuttings, films, jobs, stock
+from elumbra.storage.sums import film_taken
 
 _SAME_WIDTH = 1.0  # mm
 
@@ -100,27 +101,24 @@ def purchase_rows(found: PurchaseOut) -> list[list[str]]:
 
 
 def film_used(session: Session) -> UsedOut:
-    """Every time that film was cut, newest first, and what of it was wasted."""
+    """What every job took off the rack, newest first, and what of it was wasted; by the ledger, as all sums."""
     all_stock: dict[str, StockRecord] = {one.id: one for one in stock(session).all(removed_too=True)}
     names = {one.id: one.name for one in films(session).all(removed_too=True)}
-    found = cuttings(session).all(order="on_day")[::-1]
-    by_job = {one.id: one for one in jobs(session).all(removed_too=True, id=[cutting.job_id for cutting in found])}
+    found = film_taken(session)
+    by_job = {one.id: one for one in jobs(session).all(removed_too=True, id=[taken.job_id for taken in found])}
     lines = []
-    for cutting in found:
-        if cutting.foreign:
-            continue
-        for taken in cutting.taken:
-            source, job = all_stock[taken.stock_id], by_job[cutting.job_id]
-            used, kept, waste = (count / COUNTS_PER_MM for count in (taken.used, taken.kept, taken.waste))
-            length = used + kept + waste
-            lines.append(
-                UsedLine(
-                    job_id=job.id, job_number=job.number, job_title=job.title, on_day=cutting.on_day,
-                    person=cutting.person_name, film_name=names[source.film_id], stock=source.label, lot=source.lot,
-                    taken_mm=length, used_mm=used, kept_mm=kept, waste_mm=waste,
-                    cost=source.price_per_m2 * source.width_mm * length / 1e6,
-                )
-            )  # fmt: skip
+    for taken in found:
+        source, job = all_stock[taken.stock_id], by_job[taken.job_id]
+        used, kept, waste = (count / COUNTS_PER_MM for count in (taken.used, taken.kept, taken.waste))
+        length = used + kept + waste
+        lines.append(
+            UsedLine(
+                job_id=job.id, job_number=job.number, job_title=job.title, on_day=taken.on_day,
+                person=taken.person, film_name=names[source.film_id], stock=source.label, lot=source.lot,
+                taken_mm=length, used_mm=used, kept_mm=kept, waste_mm=waste,
+                cost=source.price_per_m2 * source.width_mm * length / 1e6,
+            )
+        )  # fmt: skip
     return UsedOut(
         lines=lines,
         taken_mm=sum(line.taken_mm for line in lines),

@@ -33,10 +33,11 @@ from elumbra.core.units import Length, format_inches, inches, parse_length
 from elumbra.core.work import facts_of
 from elumbra.documents.job_file import FilmPart
 from elumbra.storage import ledger
+from elumbra.storage.film_uses import check_film_present, film_uses
 from elumbra.storage.ledger import MovementKind, counts
 from elumbra.storage.readings import lot_sums, newest_readings
 from elumbra.storage.records import FilmRecord, StockRecord
-from elumbra.storage.store import check_film_present, film_uses, films, installed_readings, stock
+from elumbra.storage.store import films, installed_readings, stock
 
 _MOST_USES_TOLD = 5
 _NEWEST_READINGS = 50

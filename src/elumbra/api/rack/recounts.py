@@ -10,9 +10,9 @@ from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import FullRoll, check_full_roll, recount
 from elumbra.core.units import format_inches, parse_length
 from elumbra.storage import clock, ledger
+from elumbra.storage.film_uses import check_film_present
 from elumbra.storage.rack import full_rolls
 from elumbra.storage.records import FullRollRecord, PersonRecord
-from elumbra.storage.store import check_film_present
 
 
 def recounted(session: Session, stock_id: str, query: GirthQuery) -> RecountOut:

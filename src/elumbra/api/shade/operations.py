@@ -58,8 +58,9 @@ from elumbra.core.work import (
     worst_word,
 )
 from elumbra.storage import clock
+from elumbra.storage.film_uses import check_film_present
 from elumbra.storage.records import InstalledReadingRecord, PersonRecord, ReasonRecord
-from elumbra.storage.store import check_film_present, installed_readings, jobs, reasons, windows
+from elumbra.storage.store import installed_readings, jobs, reasons, windows
 
 _SAME_MM = 0.5
 

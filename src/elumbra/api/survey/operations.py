@@ -34,8 +34,9 @@ from elumbra.core.work import (
 )
 from elumbra.documents.job_core import core_window
 from elumbra.storage import data_files
+from elumbra.storage.film_uses import check_film_present, restorable_windows
 from elumbra.storage.records import WindowRecord
-from elumbra.storage.store import check_film_present, jobs, restorable_windows, windows
+from elumbra.storage.store import jobs, windows
 
 _MOST_WINDOWS = 60
 _MEASURED = frozenset({"figure", "curve", "same_as_id", "same_as_mirrored", "reentrant"})

@@ -116,18 +116,26 @@ function Fields({
   );
   const moment = (text: string) => (text ? momentOf(text, zone) : null);
   const comes = moment(said.comes);
-  const found = honest.data;
+  // What was found holds for the time it was asked for, or the one that it asked for itself.
+  const asked =
+    comes !== null &&
+    (comes === ask || (honest.data?.drop_off_at != null && wall(honest.data.drop_off_at) === said.comes));
+  const found = asked ? honest.data : undefined;
+  // The time that was found is the one that is booked, unless another was typed.
+  const promised = said.promised || (found?.at ? wall(found.at) : "");
+  const offered = found?.at !== null && found?.at !== undefined && promised === wall(found.at);
+  const arrives = offered ? arrival(found, said.comes, wall) : said.comes;
   const keep = () =>
     comes &&
     book.write(
       {
         version: booking.version,
         job_version: booking.job_version,
-        drop_off_at: comes,
+        drop_off_at: momentOf(arrives, zone),
         pick_up_from: moment(said.from),
         pick_up_until: moment(said.until),
-        promised_at: moment(said.promised),
-        chance: found?.at && wallOf(found.at, zone) === said.promised ? found.kept : null,
+        promised_at: moment(promised),
+        chance: offered ? found.kept : null,
         waits_here: said.waits,
         note: said.note,
       },
@@ -165,10 +173,7 @@ function Fields({
                 onClick={() =>
                   draft.set({
                     promised: wall(found.at ?? null),
-                    comes:
-                      found.day && found.day !== said.comes.slice(0, 10) && found.drop_off_at
-                        ? wall(found.drop_off_at)
-                        : said.comes,
+                    comes: arrival(found, said.comes, wall),
                   })
                 }
               >
@@ -202,9 +207,14 @@ function Fields({
         )}
         <Button onClick={onClose}>Close</Button>
         <Button variant="contained" color="secondary" disabled={!comes || book.pending} onClick={keep}>
-          {booking.day ? "Keep" : "Book"}
+          {booking.day ? "Keep" : promised ? "Book" : "Book without a promise"}
         </Button>
       </DialogActions>
     </>
   );
+}
+
+/** When the car comes for a time that was found: another day asks for another time. */
+function arrival(found: Schemas["PromiseOut"], comes: string, wall: (iso: string | null) => string): string {
+  return found.day && found.day !== comes.slice(0, 10) && found.drop_off_at ? wall(found.drop_off_at) : comes;
 }
