@@ -10081,6 +10081,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Called */
+            called: string;
             /** Id */
             id: string;
             /** Lines */
@@ -10098,8 +10100,12 @@ export interface components {
             status: "offered" | "accepted" | "replaced";
             /** Told */
             told: string[];
+            /** Too Old */
+            too_old: boolean;
             /** Total */
             total: number;
+            /** Valid Until */
+            valid_until: string;
             /** Version */
             version: number;
         };

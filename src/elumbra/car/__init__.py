@@ -14,7 +14,7 @@ from elumbra.car.bay import (
 from elumbra.car.delivered import LETTERHEAD, freeze
 from elumbra.car.history import Happening, call_of, window_history
 from elumbra.car.look import CarLook, KeptHere, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
-from elumbra.car.quote import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of
+from elumbra.car.quote import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of, too_old
 from elumbra.car.records import (
     JobParts,
     StuckError,
@@ -83,6 +83,7 @@ __all__ = [
     "stock_part",
     "stored_facts",
     "stored_links",
+    "too_old",
     "unsettled_scrap",
     "why_spoilt",
     "window_history",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import date, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -17,13 +18,14 @@ from elumbra.core.pricing import (
     PricedFor,
     PriceList,
     changes,
+    dollars,
     parse_prices,
     price_lines,
     scope_of,
     total,
 )
 from elumbra.core.work import Car
-from elumbra.storage import data_files
+from elumbra.storage import clock, data_files
 from elumbra.storage.declared import now
 from elumbra.storage.kept import quotes, sign
 from elumbra.storage.kept_records import DeliveryRecord, QuoteRecord, SignatureRecord
@@ -55,9 +57,9 @@ class Quoted:
     def open(self) -> QuoteRecord | None:
         """The newest version, where it is offered and says what the car is now."""
         newest = next(iter(self.versions), None)
-        if newest is None or newest.status != "offered" or lines_of(newest) != list(self.lines):
+        if newest is None or newest.status != "offered" or too_old(newest):
             return None
-        return newest
+        return newest if lines_of(newest) == list(self.lines) else None
 
 
 def prices_of(session: Session, delivered: DeliveryRecord | None = None) -> tuple[PriceList, int]:
@@ -115,14 +117,21 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
     Raises
     ------
     CoreError
-        Nothing to offer, nothing changed since the version that counts, or the car is gone.
+        Nothing to offer, nothing changed since the version that counts, more is taken off than it comes to, or the
+        car is gone.
     """
     if parts.delivered is not None:
         raise DeliveredError(parts.job.handed_over_on)
     if not quoted.lines:
         raise CoreError("There is nothing to offer yet. Choose a film at Shade, or type a line.")
+    if total(quoted.lines) < 0:
+        raise CoreError(
+            f"More is taken off than all of it comes to: {dollars(total(quoted.lines))}. Take off less.",
+            fields={"own_lines": "More than the bill."},
+        )
     newest = quoted.versions[0] if quoted.versions else None
-    if newest is not None and newest.status != "replaced" and lines_of(newest) == list(quoted.lines):
+    same = newest is not None and newest.status != "replaced" and lines_of(newest) == list(quoted.lines)
+    if newest is not None and same and not too_old(newest):
         raise CoreError(f"Nothing changed since version {newest.number}.", fields={"own_lines": "The same."})
     if len(quoted.versions) >= _MOST_VERSIONS:
         raise CoreError(f"A job keeps at most {_MOST_VERSIONS} versions of its quote.")
@@ -137,11 +146,23 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
             scope=_scope_record(car),
             told=list(quoted.differs),
             total_cents=total(quoted.lines),
+            valid_until=_valid_until(car),
             note=note,
             person_name=person.name,
         ),
         person_id=person.id,
     )  # fmt: skip
+
+
+def too_old(record: QuoteRecord) -> bool:
+    """Whether a version that was offered can be accepted no more."""
+    return record.status == "offered" and bool(record.valid_until) and record.valid_until < clock.today_iso()
+
+
+def _valid_until(car: Car) -> str:
+    """The last day on which an offer of today can be accepted."""
+    days = timedelta(days=round(car.starting["quote_valid_days"]))
+    return (date.fromisoformat(clock.today_iso()) + days).isoformat()
 
 
 def accept_version(
@@ -152,13 +173,18 @@ def accept_version(
     Raises
     ------
     CoreError
-        Replaced meanwhile, or accepted before.
+        Replaced meanwhile, accepted before, or it stands no more.
     StaleWriteError
         Somebody changed it meanwhile.
     """
     if record.status != "offered":
         what = f"accepted by {record.accepted_by}" if record.status == "accepted" else "replaced by a later version"
         raise CoreError(f"Version {record.number} was {what} already.", fields={"version": "Not open."})
+    if too_old(record):
+        raise CoreError(
+            f"Version {record.number} was valid until {record.valid_until}. Offer it again, at the prices of today.",
+            fields={"version": "Too old."},
+        )
     for other in quotes(session).all(job_id=record.job_id, status="accepted"):
         quotes(session).update(replace(other, status="replaced"), person_id=person.id, action="replaced")
     changed = replace(record, status="accepted", accepted_by=name, accepted_at=now())

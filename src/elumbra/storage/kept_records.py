@@ -91,6 +91,7 @@ class QuoteRecord(Record):
     told: list[str] = field(default_factory=list)  # what changed since the version before
     total_cents: int
     status: str = "offered"  # offered, accepted, replaced
+    valid_until: str = ""  # ISO day, the last on which it can be accepted; empty: of older releases, without end
     note: Annotated[str, LONG] = ""
     accepted_by: str = ""
     accepted_at: datetime | None = None

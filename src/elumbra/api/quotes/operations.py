@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC
+from datetime import UTC, date
 
 from sqlalchemy.orm import Session
 
@@ -20,7 +20,7 @@ from elumbra.api.quotes.schemas import (
     QuoteOut,
     QuoteVersionOut,
 )
-from elumbra.car import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of
+from elumbra.car import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of, too_old
 from elumbra.car.quote import PRICES
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
@@ -55,7 +55,7 @@ def quote_of(session: Session, job_id: str) -> QuoteOut:
         total=total(quoted.lines) / _HUNDRED,
         own_lines=[OwnLineOut(words=one.words, dollars=one.cents / _HUNDRED) for one in quoted.own],
         differs=list(quoted.differs),
-        versions=[_version(one) for one in quoted.versions],
+        versions=[_version(one, parts.job) for one in quoted.versions],
         accepted=accepted.number if accepted else None,
         films=[f"{one.name}: {one.heat}. {one.quality}" for one in films_told(_chosen(car), starting=car.starting)],
         caution=METAL if has_metal(_chosen(car)) else "",
@@ -74,6 +74,8 @@ def _headline(quoted: Quoted, accepted: QuoteRecord | None) -> str:
     if accepted is None:
         newest = quoted.versions[0]
         changed = "; the car changed since" if quoted.differs else ""
+        if too_old(quoted.versions[0]):
+            changed = f"; valid until {quoted.versions[0].valid_until}, so offer it again"
         return f"{dollars(newest.total_cents)} offered, not accepted yet{changed}"
     if quoted.differs:
         return f"{dollars(accepted.total_cents)} accepted; a change to {now_costs} is not"
@@ -86,8 +88,11 @@ def _line(one: Line) -> QuoteLineOut:
     )  # fmt: skip
 
 
-def _version(one: QuoteRecord) -> QuoteVersionOut:
+def _version(one: QuoteRecord, job: JobRecord) -> QuoteVersionOut:
     return QuoteVersionOut(
+        called=f"{job.number}-{one.number}",
+        valid_until=one.valid_until,
+        too_old=too_old(one),
         id=one.id,
         version=one.version,
         number=one.number,
@@ -165,10 +170,22 @@ def quote_sheet(session: Session, record: QuoteRecord, title: str, told: str, ca
             *(Words(one) for one in record.told),
             *_films(record, car),
             *([Words(record.note)] if record.note else []),
+            Words(_dates(record)),
             Words("A later wish is priced and accepted before it is cut. Film is cut as ordered here."),
             Signed(words, strokes),
         ],
     )
+
+
+def _dates(record: QuoteRecord) -> str:
+    """When a version was offered, and until when it stands."""
+    offered = record.at.replace(tzinfo=UTC).astimezone().date()
+    until = f", valid until {_day(date.fromisoformat(record.valid_until))}" if record.valid_until else ""
+    return f"Offered on {_day(offered)}{until}."
+
+
+def _day(day: date) -> str:
+    return f"{day:%B} {day.day}, {day.year}"
 
 
 def _films(record: QuoteRecord, car: Car) -> list[Block]:

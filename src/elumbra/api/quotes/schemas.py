@@ -43,6 +43,9 @@ class QuoteVersionOut(BaseModel):
     id: str
     version: int
     number: int
+    called: str  # by what it is named on paper: the job's number and its own
+    valid_until: str  # ISO day; empty: without end
+    too_old: bool  # it can be accepted no more
     status: Literal["offered", "accepted", "replaced"]
     lines: list[QuoteLineOut]
     total: float

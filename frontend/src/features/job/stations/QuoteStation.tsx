@@ -185,7 +185,7 @@ function Offer({ job, quote, own, onOwn }: Typing) {
 
 function Accept({ job, quote }: { job: Job; quote: Quote }) {
   const accept = useAcceptQuote(job.id);
-  const open = quote.versions.find((one) => one.status === "offered");
+  const open = quote.versions.find((one) => one.status === "offered" && !one.too_old);
   if (!open) return null;
   return (
     <Ruled title={`Accept version ${String(open.number)}, ${dollars(open.total)}`}>
@@ -211,6 +211,8 @@ function Accept({ job, quote }: { job: Job; quote: Quote }) {
 
 const STATUS = { offered: "offered", accepted: "accepted", replaced: "replaced" } as const;
 
+const DAY = new Intl.DateTimeFormat("en-US", { month: "short", day: "numeric", year: "numeric" });
+
 function Versions({ quote }: { quote: Quote }) {
   if (quote.versions.length === 0) return null;
   return (
@@ -221,6 +223,10 @@ function Versions({ quote }: { quote: Quote }) {
             <Typography sx={{ fontWeight: 700 }}>
               {one.number} · {dollars(one.total)} · {STATUS[one.status]}
               {one.accepted_by && ` by ${one.accepted_by}`}
+            </Typography>
+            <Typography color={one.too_old ? "error.main" : "text.secondary"}>
+              Quote {one.called} · {DAY.format(new Date(one.at))}
+              {one.valid_until && ` · valid until ${DAY.format(new Date(`${one.valid_until}T12:00:00`))}`}
             </Typography>
             <Button
               size="small"

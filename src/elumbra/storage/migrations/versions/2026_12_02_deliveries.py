@@ -1,4 +1,7 @@
-"""Deliveries: a car as it went, and its papers. Cars of before are frozen in the background after the start."""
+"""Deliveries: a car as it went, and its papers; until when a quote stands.
+
+Cars of before are frozen in the background after the start.
+"""
 
 from __future__ import annotations
 
@@ -45,6 +48,7 @@ def upgrade() -> None:
     )
     op.create_index("ix_paper_delivery_id", "paper", ["delivery_id"])
     op.create_index("paper_of", "paper", ["delivery_id", "name", "size"], unique=True)
+    op.add_column("quote", sa.Column("valid_until", sa.String(), nullable=False, server_default=""))
     for table, name, event in _NEVER:
         op.execute(
             f"CREATE TRIGGER {table}_never_{name} BEFORE {event} ON {table} "
