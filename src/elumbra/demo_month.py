@@ -7,6 +7,7 @@ own tables expect; the same seed on the same day makes the same month.
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta
 from random import Random
@@ -14,7 +15,13 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from elumbra.api.car_view.view import load_car
+from elumbra.car import kept_line, load_bay, load_quote, scope_record, settings_for
+from elumbra.core.bay import END, START
 from elumbra.core.deeds import State
+from elumbra.core.inspection import Fitted, verdicts_on_reading
+from elumbra.core.pricing import total
+from elumbra.core.work import Car
 from elumbra.storage import clock, data_files
 from elumbra.storage.database import Database
 from elumbra.storage.declared import new_id
@@ -54,7 +61,9 @@ _NAMES = (
     "Ana Brightwater", "S. Demir", "Tall Oak School", "K. Moreau", "B. Linden", "Faye Castell", "Ivo Mattsen",
 )  # fmt: skip
 _LOTS = {"harbor15": ("H15-2309", "H15-2311"), "harbor35": ("H35-2108", "H35-2111"), "dusk20": ("D20-0911",),
-         "dusk35": ("D35-0874",), "dusk5": ("D05-0420",), "kiln50": ("K50-1177",)}  # fmt: skip
+         "dusk35": ("D35-0874",), "dusk5": ("D05-0420",), "kiln50": ("K50-1177",), "kiln70": ("K70-0102",)}  # fmt: skip
+_LAWFUL = "harbor35"
+_LONG_AGO = 731
 _FLAWS = ("dots", "speck", "finger", "lint", "crease", "water_pocket", "light_gap", "nick", "peeling")
 _PHASES = (
     ("protect", 4), ("outside_prep", 5), ("cut", 8), ("shrink", 5), ("inside_prep", 9), ("last_rinse", 3),
@@ -83,12 +92,27 @@ def fill_month(database: Database) -> None:
         workers = [(one.id, one.name) for one in people(session).all() if one.role in ("lead", "installer")]
         month = _Month(session, Random(SEED), today, {}, workers)
         patterns = [job for job in jobs(session).all(order="number") if _filmed(session, job.id)]
-        for film_id, lots in _LOTS.items():
-            for lot in lots:
-                month.rolls[film_id, lot] = _roll(month, film_id, lot)
+        month.rolls.update(_rolls(month, today - timedelta(days=month.chance.randint(40, 60))))
         for number in range(_CARS):
             days_ago = max(1, round((_CARS - number) * _DAYS / _CARS))
             _car(month, patterns[number % len(patterns)], _FIRST_NUMBER + number, today - timedelta(days=days_ago))
+        _long_ago(month, patterns[0])
+        for job in jobs(session).all(status=State.DELIVERED.value, order="number"):
+            if job.customer_id is None:
+                _of_the_demo(month, job)
+
+
+def _long_ago(month: _Month, pattern: JobRecord) -> None:
+    """A car of two years ago, with a customer who called about it this week."""
+    day = month.today - timedelta(days=_LONG_AGO)
+    old = replace(month, rolls=_rolls(month, day - timedelta(days=30)))
+    job, panes = _car(old, pattern, _FIRST_NUMBER - 1, day)
+    _call(month, job, panes[0], "faded", "The driver’s window has gone purple.", ("redo", "maker"), month.today)
+
+
+def _rolls(month: _Month, bought: date) -> dict[tuple[str, str], StockRecord]:
+    """A roll of every lot, bought on a day."""
+    return {(film_id, lot): _roll(month, film_id, lot, bought) for film_id, lots in _LOTS.items() for lot in lots}
 
 
 def _filmed(session: Session, job_id: str) -> list[WindowRecord]:
@@ -99,11 +123,10 @@ def _at(day: date, hour: float) -> datetime:
     return datetime.combine(day, time(8)) + timedelta(hours=hour)
 
 
-def _roll(month: _Month, film_id: str, lot: str) -> StockRecord:
+def _roll(month: _Month, film_id: str, lot: str, bought: date) -> StockRecord:
     """A roll that was bought a while ago and is used up by now."""
     film = films(month.session).get(film_id)
     width, length = 1524.0, 15_240.0
-    bought = month.today - timedelta(days=month.chance.randint(20, 60))
     record = StockRecord(
         film_id=film_id, kind="roll", label=f"{film.name}, used up", width_typed="60", width_mm=width,
         full_length_typed="600", full_length_mm=length, price=round(film.price_per_m2 * width * length / 1e6, 2),
@@ -122,7 +145,8 @@ def _move(
     )
 
 
-def _car(month: _Month, pattern: JobRecord, number: int, day: date) -> None:
+def _customer(month: _Month, label: str) -> VehicleRecord:
+    """Somebody with a car."""
     session, chance = month.session, month.chance
     name = chance.choice(_NAMES)
     customer = CustomerRecord(name=name, phone=f"(555) 01{chance.randint(10, 99)}-{chance.randint(1000, 9999)}")
@@ -131,16 +155,23 @@ def _car(month: _Month, pattern: JobRecord, number: int, day: date) -> None:
     plate = f"{chance.choice('ABKLMRTX')}{chance.choice('CDFHJNPW')}{chance.randint(10, 99)} {chance.choice('EGQSVYZ')}"
     vin = f"0DEMO{chance.randint(10**11, 10**12 - 1)}"
     car = VehicleRecord(
-        customer_id=who.id, label=pattern.vehicle_label, plate=plate, vin=vin,
-        search=folded(pattern.vehicle_label, plate, vin),
+        customer_id=who.id, label=label, plate=plate, vin=vin,
+        search=folded(label, plate, vin),
     )  # fmt: skip
-    vehicle = vehicles(session).create(car, person_id=_BY)
+    return vehicles(session).create(car, person_id=_BY)
+
+
+def _car(month: _Month, pattern: JobRecord, number: int, day: date) -> tuple[JobRecord, list[WindowRecord]]:
+    session = month.session
+    vehicle = _customer(month, pattern.vehicle_label)
+    name = customers(session).get(str(vehicle.customer_id)).name
     job = jobs(session).create(
         replace(
             pattern, id=new_id(), version=1, number=number, title=f"{pattern.vehicle_label}, {name}", customer=name,
-            note="", status=State.INQUIRY.value, bay="", promised_at=_at(day, 9),
+            note="", facts=_settled(pattern),
+            status=State.INQUIRY.value, bay="", promised_at=_at(day, 9),
             created_at=_at(day - timedelta(days=2), 1),
-            customer_id=who.id, vehicle_id=vehicle.id, handed_over_on=day.isoformat(), stamp=0,
+            customer_id=vehicle.customer_id, vehicle_id=vehicle.id, handed_over_on=day.isoformat(), stamp=0,
         ),
         person_id=_BY,
     )  # fmt: skip
@@ -149,7 +180,51 @@ def _car(month: _Month, pattern: JobRecord, number: int, day: date) -> None:
     marks = _cut(month, job, panes, day)
     times = _work(month, job, panes, day)
     _seen(month, job, panes, marks, day)
+    _ticked(month, job, day)
     _sold(month, job, panes, name, times, day)
+    return job, panes
+
+
+def _settled(pattern: JobRecord) -> Mapping[str, Any]:
+    """The car's facts, where nothing was left open: no car went out on a law that nobody in the shop had confirmed."""
+    return {**pattern.facts, "states": ["TX"]} if "NY" in pattern.facts["states"] else pattern.facts
+
+
+def _of_the_demo(month: _Month, job: JobRecord) -> None:
+    """A car that the demo itself delivered: whose it is, its film and its order, as of all others."""
+    session = month.session
+    day = date.fromisoformat(job.handed_over_on)
+    vehicle = _customer(month, job.vehicle_label)
+    name = customers(session).get(str(vehicle.customer_id)).name
+    owned = replace(job, customer=name, customer_id=vehicle.customer_id, vehicle_id=vehicle.id)
+    jobs(session).update(owned, person_id=_BY)
+    read = {one.window_id: one.lot for one in installed_readings(session).all(job_id=job.id)}
+    panes = _filmed(session, job.id)
+    rolls = {(str(pane.film_id), read[pane.id]): _roll(month, str(pane.film_id), read[pane.id], day) for pane in panes}
+    month = replace(month, rolls=rolls)
+    _cut(month, job, panes, day, read)
+    _ticked(month, job, day)
+    for pane in panes:
+        _looked(month, job, pane, day)
+    _sold(month, job, panes, name, _work(month, job, panes, day), day)
+
+
+def _ticked(month: _Month, job: JobRecord, day: date) -> None:
+    """Every step of the runs, by one of the workers a window."""
+    session = month.session
+    car, parts, _ = load_car(session, job.id)
+    for name, one in load_bay(session, car, parts, settings_for(session, None)).runs.progress.items():
+        if not one.run.steps:
+            continue
+        window_id = None if name in (START, END) else name.removeprefix("strip:")
+        film = car.window(window_id).film_id if window_id else None
+        run = {} if name == window_id else {"run": "strip" if window_id else name}
+        value = {"steps": [step.key for step in one.run.steps], "level": "phase", "film": film or "", **run}
+        event = StepEvent(
+            id=new_id(), job_id=job.id, step="", kind="tick", happened_at=_at(day, 7), window_id=window_id,
+            value=json.dumps(value),
+        )  # fmt: skip
+        note_event(session, event, person_id=month.chance.choice(month.workers)[0])
 
 
 def _windows(session: Session, pattern_id: str, job_id: str) -> list[WindowRecord]:
@@ -160,16 +235,24 @@ def _windows(session: Session, pattern_id: str, job_id: str) -> list[WindowRecor
         same_as = ids.get(one.same_as_id or "")
         record = replace(one, id=ids[one.id], version=1, job_id=job_id, same_as_id=same_as)
         made.append(windows(session).create(record, person_id=_BY))
+    car, _, _ = load_car(session, job_id)
+    for at, one in enumerate(made):
+        worst = car.shades[one.id].worst
+        if one.film_id is not None and worst is not None and worst.word.unlawful:
+            # What the law says no to did not go out of this shop.
+            made[at] = windows(session).update(replace(one, film_id=_LAWFUL), person_id=_BY)
     return [one for one in made if one.film_id in _LOTS]
 
 
-def _cut(month: _Month, job: JobRecord, panes: list[WindowRecord], day: date) -> dict[str, str]:
+def _cut(
+    month: _Month, job: JobRecord, panes: list[WindowRecord], day: date, lots: Mapping[str, str] | None = None
+) -> dict[str, str]:
     """Film off the used-up rolls; each window's lot."""
     chance = month.chance
     rows: list[dict[str, Any]] = []
     for pane in panes:
         film_id = pane.film_id or ""
-        lot = chance.choice(_LOTS[film_id])
+        lot = lots[pane.id] if lots else chance.choice(_LOTS[film_id])
         roll = month.rolls[film_id, lot]
         used = counts(chance.uniform(420.0, 760.0))
         rows.append({"window_id": pane.id, "label": pane.label, "film_id": film_id, "lot": lot, "roll": roll.label,
@@ -219,14 +302,10 @@ def _work(month: _Month, job: JobRecord, panes: list[WindowRecord], day: date) -
 
 def _seen(month: _Month, job: JobRecord, panes: list[WindowRecord], marks: dict[str, str], day: date) -> None:
     session, chance = month.session, month.chance
-    names = dict(month.workers)
+    car, _, _ = load_car(session, job.id)
     for pane in panes:
         film_id = pane.film_id or ""
-        look = LookRecord(
-            job_id=job.id, window_id=pane.id, when="final", clean=True, film_id=film_id,
-            person_name=chance.choice(list(names.values())), at=_at(day, 8),
-        )  # fmt: skip
-        looks(session).create(look, person_id=_BY)
+        _looked(month, job, pane, day)
         if chance.random() < 0.3:
             _flaw(month, job, pane, marks[pane.id], day)
         foretold = chance.gauss(float(films(session).get(film_id).facts["vlt_percent"]) * 0.8, 1.2)
@@ -234,10 +313,26 @@ def _seen(month: _Month, job: JobRecord, panes: list[WindowRecord], marks: dict[
             InstalledReadingRecord(
                 job_id=job.id, window_id=pane.id, film_id=film_id, lot=marks[pane.id],
                 predicted_percent=round(max(2.0, foretold), 2), predicted_pm=2.4,
-                read_percent=round(max(1.0, foretold + chance.gauss(-0.6, 1.1)), 1), on_day=day.isoformat(),
+                read_percent=_lawful(car, pane.id, foretold + chance.gauss(-0.6, 1.1)), on_day=day.isoformat(),
             ),
             person_id=_BY,
         )  # fmt: skip
+
+
+def _lawful(car: Car, window_id: str, percent: float) -> float:
+    """A reading by which the law says yes: no car went out of this shop on another."""
+    read = max(1.0, percent)
+    while any(one.word.unlawful for one in verdicts_on_reading(car, window_id, Fitted(read / 100, None))):
+        read += 0.7
+    return round(read + 0.05, 1)
+
+
+def _looked(month: _Month, job: JobRecord, pane: WindowRecord, day: date) -> None:
+    look = LookRecord(
+        job_id=job.id, window_id=pane.id, when="final", clean=True, film_id=pane.film_id or "",
+        person_name=month.chance.choice(month.workers)[1], at=_at(day, 8),
+    )  # fmt: skip
+    looks(month.session).create(look, person_id=_BY)
 
 
 def _flaw(month: _Month, job: JobRecord, pane: WindowRecord, lot: str, day: date) -> None:
@@ -262,6 +357,9 @@ def _flaw(month: _Month, job: JobRecord, pane: WindowRecord, lot: str, day: date
         value=json.dumps(value | {"note": f"seen at Look: {words}"}),
     )  # fmt: skip
     note_event(session, event, person_id=chance.choice(month.workers)[0])
+    (cutting,) = cuttings(session).all(job_id=job.id)
+    scrap = [*cutting.content.get("scrap", ()), {"event": event.id, "window_id": pane.id}]
+    cuttings(session).update(replace(cutting, content={**cutting.content, "scrap": scrap}), person_id=_BY)
     lost = counts(chance.uniform(420.0, 700.0))
     roll = month.rolls[pane.film_id or "", lot]
     _move(month, roll.id, "waste", -lost, _at(day, 6), f"job {job.number}, {pane.label}: redo, {words}", job.id)
@@ -271,16 +369,12 @@ def _sold(
     month: _Month, job: JobRecord, panes: list[WindowRecord], name: str, times: tuple[float, float], day: date
 ) -> None:
     session, chance = month.session, month.chance
-    lines = [
-        {"key": f"film:{pane.id}", "kind": "film", "words": f"{pane.label}: {pane.film_id}", "window_id": pane.id,
-         "cents": 100 * chance.choice((55, 65, 72, 99, 130)), "why": ""}
-        for pane in panes
-    ]  # fmt: skip
+    car, parts, _ = load_car(session, job.id)
+    lines = load_quote(session, car, parts).lines
     quotes(session).create(
         QuoteRecord(
-            job_id=job.id, number=1, lines=lines,
-            scope={pane.id: {"film": pane.film_id or "", "covers": "full"} for pane in panes},
-            total_cents=sum(int(str(line["cents"])) for line in lines), status="accepted", accepted_by=name,
+            job_id=job.id, number=1, lines=[kept_line(one) for one in lines], scope=scope_record(car),
+            total_cents=total(lines), status="accepted", accepted_by=name,
             accepted_at=_at(day - timedelta(days=2), 2), person_name="Sol Pereira", at=_at(day - timedelta(days=2), 1),
         ),
         person_id=_BY,
@@ -289,13 +383,19 @@ def _sold(
     sign(session, SignatureRecord(job_id=job.id, what="handover", name=name, how="paper", told=told, person_id=_BY,
                                   at=_at(day, 9)))  # fmt: skip
     if chance.random() < 0.12:
-        pane = chance.choice(panes)
-        calls(session).create(
-            CallRecord(
-                job_id=job.id, window_id=pane.id, kind="late_bubble", said="A bubble shows since the weekend.",
-                outcome="normal" if (month.today - day).days < 5 else "touch_up", bears="shop",
-                reasons=["It can be put right on the pane."], person_name="Sol Pereira",
-                at=_at(min(month.today, day + timedelta(days=6)), 2),
-            ),
-            person_id=_BY,
-        )  # fmt: skip
+        outcome = "normal" if (month.today - day).days < 5 else "touch_up"
+        at = min(month.today, day + timedelta(days=6))
+        said = "A bubble shows since the weekend."
+        _call(month, job, chance.choice(panes), "late_bubble", said, (outcome, "shop"), at)
+
+
+def _call(
+    month: _Month, job: JobRecord, pane: WindowRecord, kind: str, said: str, told: tuple[str, str], day: date
+) -> None:
+    calls(month.session).create(
+        CallRecord(
+            job_id=job.id, window_id=pane.id, kind=kind, said=said, outcome=told[0], bears=told[1],
+            reasons=["Decided from the record of the job."], person_name="Sol Pereira", at=_at(day, 2),
+        ),
+        person_id=_BY,
+    )  # fmt: skip

@@ -14,7 +14,17 @@ from elumbra.car.bay import (
 from elumbra.car.delivered import LETTERHEAD, freeze
 from elumbra.car.history import Happening, call_of, window_history
 from elumbra.car.look import CarLook, KeptHere, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
-from elumbra.car.quote import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of, too_old
+from elumbra.car.quote import (
+    Quoted,
+    accept_version,
+    kept_line,
+    lines_of,
+    load_quote,
+    offer_version,
+    prices_of,
+    scope_record,
+    too_old,
+)
 from elumbra.car.records import (
     JobParts,
     StuckError,
@@ -55,6 +65,7 @@ __all__ = [
     "hold_back",
     "input_hash",
     "job_file",
+    "kept_line",
     "lines_of",
     "load_bay",
     "load_look",
@@ -72,6 +83,7 @@ __all__ = [
     "prices_of",
     "redo_cost",
     "redos_open",
+    "scope_record",
     "settings_for",
     "settle_scrap",
     "shop_starting_values",

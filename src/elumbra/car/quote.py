@@ -106,7 +106,7 @@ def kept_line(one: Line) -> dict[str, Any]:
             "window_id": one.window_id, "why": one.why}  # fmt: skip
 
 
-def _scope_record(car: Car) -> dict[str, Mapping[str, Any]]:
+def scope_record(car: Car) -> dict[str, Mapping[str, Any]]:
     """What a car's film covers, as a version keeps it."""
     return {window_id: {"film": one.film_id, "covers": one.covers.value} for window_id, one in scope_of(car).items()}
 
@@ -143,7 +143,7 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
             number=newest.number + 1 if newest else 1,
             lines=[kept_line(one) for one in quoted.lines],
             own_lines=[{"words": one.words, "cents": one.cents} for one in quoted.own],
-            scope=_scope_record(car),
+            scope=scope_record(car),
             told=list(quoted.differs),
             total_cents=total(quoted.lines),
             valid_until=_valid_until(car),
