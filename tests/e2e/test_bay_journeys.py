@@ -15,7 +15,7 @@ from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from elumbra.cli import DATABASE
 from tests.e2e.server import enter, free_port, serving, sign_in
-from tests.e2e.test_journeys import answer
+from tests.e2e.test_journeys import GONE, answer, here_again
 
 SEDAN = "Fenwick 4, all round"
 PURPLE = "Fenwick 4, purple film off"
@@ -34,6 +34,8 @@ def touch(browser: Browser, address: str, size: dict[str, int], person: str = "I
 
 def job_at(page: Page, title: str, station: str) -> str:
     """Open a job's station by its address, whatever the screen's width; the job's id."""
+    if title == GONE:
+        here_again(page)
     address = page.url.split("/", 3)
     page.goto(f"{address[0]}//{address[2]}/jobs")
     href = page.locator("a", has_text=title).first.get_attribute("href")

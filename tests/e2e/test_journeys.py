@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from io import BytesIO
 from pathlib import Path
+from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Browser, Locator, Page, Request, Route, expect
@@ -17,7 +18,28 @@ ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
+GONE = "Fenwick 4, rears only"
+"""The car that the demo has delivered: what went stays as it went, so a journey that works on it brings it back."""
+
+
+def here_again(page: Page) -> None:
+    """The delivery of the demo's car is undone, as a lead does it."""
+    api = "/".join(page.url.split("/")[:3]) + "/api"
+    (job,) = [one for one in page.request.get(f"{api}/jobs").json()["jobs"] if one["title"] == GONE]
+    if job["status"] != "delivered":
+        return
+    version = page.request.get(f"{api}/jobs/{job['id']}/handover").json()["version"]
+    undone = page.request.post(
+        f"{api}/jobs/{job['id']}/handover/take-back",
+        data={"version": version, "reason": "It came back."},
+        headers={"X-Write-Id": uuid4().hex},
+    )
+    assert undone.ok, undone.text()
+
+
 def open_job(page: Page, title: str, station: str) -> None:
+    if title == GONE:
+        here_again(page)
     page.get_by_role("link", name="Jobs", exact=True).click()
     page.locator("a", has_text=title).first.click()
     page.get_by_role("link", name=re.compile(station)).last.click()
