@@ -30,7 +30,7 @@ export function HandoverStation({ job }: { job: Job }) {
       <TwoColumns shares="1fr 1.05fr">
         <Box>
           {car.held.length > 0 && <Held job={job} car={car} />}
-          <Checklist job={job} car={car} />
+          {!gone && <Checklist job={job} car={car} />}
           {car.let_go.length > 0 && (
             <Ruled title="Left out">
               {car.let_go.map((one) => (
@@ -128,7 +128,9 @@ function SignedOrSign({ job, car, gone }: { job: Job; car: Handover; gone: boole
     return (
       <Ruled title="Signed">
         <Typography sx={{ fontSize: 20, fontWeight: 700 }}>
-          ✓ {car.signed?.name ?? "Somebody"}, {car.signed?.how === "paper" ? "on paper" : "on the glass"}
+          {car.signed
+            ? `✓ ${car.signed.name}, ${car.signed.how === "paper" ? "on paper" : "on the glass"}`
+            : "No signature is on record"}
         </Typography>
         {car.lead && (
           <Box sx={{ display: "flex", gap: 1, alignItems: "center", mt: 1, flexWrap: "wrap" }}>
