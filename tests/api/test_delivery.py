@@ -170,7 +170,7 @@ def test_a_piece_spoilt_before_it_was_booked_asks_what_it_was(live: Desk, databa
     found = send(live, job, torn)
     assert run_of(found, "Driver rear")["scrap"] == [torn["id"]]
     assert "1 piece to be cut again" in found["headline"]
-    asked = "a piece was spoilt that nobody booked: book what was cut, or say that no film was used"
+    asked = "a piece is scrap that nobody booked: book what was cut, or say that no film was used"
     assert asked in holds(live, job, "Driver rear")
     # Booked now: the torn piece leaves the rack as waste, and the window is cut once more.
     cut(live, job)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from collections.abc import Callable
 from random import Random
 from typing import Any
@@ -18,6 +19,7 @@ from elumbra.storage.deliveries import deliveries_of
 from elumbra.storage.kept_tables import DeliveryRow, PaperRow
 from elumbra.storage.tables import JobRow
 from tests.api.conftest import Desk
+from tests.api.test_bay import happened, send
 from tests.api.test_foundations import changeable
 from tests.api.test_handover import begin_ready, handover, offered, owned, paper, ready_file, sign, text_of
 from tests.api.test_jobs import opened, patch, window_of
@@ -111,6 +113,12 @@ def test_nothing_of_a_car_that_is_gone_follows_what_the_shop_says_later(desk: De
     for _ in range(effort(3, 200)):
         for change in chance.sample(CHANGES, 5):
             change(desk, chance)
+    assert of_the_car(desk, job) == as_it_went
+    # Nor what somebody says of its work afterwards; a tick that was made before and comes late still counts.
+    time.sleep(1.1)
+    window = window_of(opened(desk), "Driver rear")["id"]
+    send(desk, job, happened("conditions", glass_c=2.0, shop_c=5.0, humidity=0.9, outside_low_c=-15.0))
+    send(desk, job, happened("wrong", window_id=window, what="torn", spoilt=True))
     assert of_the_car(desk, job) == as_it_went
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
@@ -120,10 +121,14 @@ def _event(record: StepEventRecord, names: Mapping[str, str]) -> Event | None:
 
 
 def load_bay(session: Session, car: Car, parts: JobParts, settings: BaySettings, *, metric: bool = False) -> Bay:
-    """The work of a job whose car was looked over; of a car that is gone, by the schools of then."""
+    """The work of a job whose car was looked over; of a car that is gone, what happened until then, by the schools of
+    then.
+    """
+    events = core_events(session, parts.job.id)
     if parts.delivered is not None:
         settings = settings_for(session, None, parts.delivered)
-    events = core_events(session, parts.job.id)
+        went = seconds(parts.delivered.at)  # kept to the second
+        events = [one for one in events if math.floor(one.at) <= went]
     day = day_of(events)
     removals = removals_of(car.job.windows, cases_of(session, car, day, settings), events)
     acknowledged = {

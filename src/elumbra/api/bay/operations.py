@@ -24,6 +24,7 @@ from elumbra.car.bay import SHOP_SCHOOLS, own_schools_name
 from elumbra.core.bay import END, LEAD_ONLY, START, Does, Happened, Progress, StepBook, times_of
 from elumbra.core.errors import CoreError
 from elumbra.storage import data_files
+from elumbra.storage.deliveries import standing_deliveries
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, event_by_id, events_of, note_event
 from elumbra.storage.records import PersonRecord, WorkTime
@@ -71,6 +72,7 @@ def note(session: Session, job_id: str, body: EventsBody, *, person: PersonRecor
     """
     jobs(session).get(job_id)
     own = {window.id for window in windows(session).all(job_id=job_id, removed_too=True)}
+    gone = bool(standing_deliveries(session, [job_id]))
     noted = Noted()
     arrived = datetime.now(UTC).replace(tzinfo=None)
     off = arrived - _plain(body.sent_at, otherwise=arrived)
@@ -92,6 +94,8 @@ def note(session: Session, job_id: str, body: EventsBody, *, person: PersonRecor
         )  # fmt: skip
         if event.kind is Happened.CONDITIONS and (other := _said_otherwise(session, job_id, event, at, person)):
             noted.told.append(other)
+        if gone:
+            continue  # what went stays as it was; that it was said is kept
         if event.kind is Happened.WRONG and event.spoilt and event.window_id:
             why = why_spoilt(event.value)
             if lost := spoilt(session, job_id, event.window_id, why=why, event_id=event.id, person_id=person.id):

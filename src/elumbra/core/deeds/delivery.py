@@ -55,7 +55,7 @@ def lacks(work: WindowWork) -> list[tuple[Lack, str]]:
     if work.removal and not work.removed:
         found.append((Lack.REMOVAL, "old film not off yet"))
     if work.scrap:
-        words = "a piece was spoilt that nobody booked: book what was cut, or say that no film was used"
+        words = "a piece is scrap that nobody booked: book what was cut, or say that no film was used"
         found.append((Lack.SCRAP, words))
     untouched = not work.booked and not work.begun and not work.refusal
     if work.film and not work.booked:

@@ -22,7 +22,7 @@ export function Scrap({
   const [event] = run.scrap;
   if (window === null || event === undefined) return null;
   return (
-    <Told words={`What was spoilt? No film is booked as cut for ${window.label}`}>
+    <Told words={`Which piece is scrap? No film is booked as cut for ${window.label}`}>
       <Button component={Link} to={`/jobs/${job.id}/cut?w=${window.id}`} variant="contained" sx={BIG}>
         Its piece: book the cut
       </Button>
