@@ -94,6 +94,14 @@ def planned(page: Page) -> None:
     expect(page.get_by_text("Looking for a better one")).to_be_hidden()
 
 
+def placed(page: Page) -> set[str]:
+    """The cars that the plan of the day makes ready, be it tomorrow; no car of the list is stuck."""
+    rows = page.get_by_role("table", name="Cars of the day").locator("tbody tr")
+    ready = {row.locator("td").nth(0).inner_text()[:4]: row.locator("td").nth(2).inner_text() for row in rows.all()}
+    assert all(re.search(r"\d:\d\d", words) for words in ready.values()), ready
+    return set(ready)
+
+
 def test_a_car_is_booked_with_an_honest_promise(browser: Browser, booked: tuple[str, str]) -> None:
     address, day = booked
     page = screen(browser, address, "Sol Pereira")
@@ -176,8 +184,8 @@ def test_what_cannot_be_kept_by_hand_is_told_costs_no_car_its_place_and_is_let_g
     page = screen(browser, address, "Ines Varga")
     page.goto(f"{address}/day/{day}")
     planned(page)
-    cars = page.get_by_role("button", name=re.compile(r"^\d{4} .* in Bay "))
-    before = cars.count()
+    before = placed(page)
+    assert len(before) >= 6
     block = page.get_by_role(
         "button", name=re.compile(r"^Ines Varga, .*Back glass shrink|^Mara Quist, .*Back glass shrink")
     )
@@ -188,7 +196,7 @@ def test_what_cannot_be_kept_by_hand_is_told_costs_no_car_its_place_and_is_let_g
     expect(panel.get_by_text(re.compile("Nils Brandt may not shrink"))).to_be_visible()
     expect(panel.get_by_text("put by hand").first).to_be_visible()
     planned(page)
-    assert cars.count() == before
+    assert placed(page) == before  # a longer look may end another car tomorrow; none is left without a place
     panel.get_by_role("button", name="Let it go").click()
     expect(panel.get_by_text(re.compile("Nils Brandt may not shrink"))).to_have_count(0)
 

@@ -79,7 +79,8 @@ export function LookUpPage() {
         }
       : null;
   const found = useQuery(lookUpQuery(ask));
-  if (book.isPending || rack.isPending) return <Pending what="states and films" />;
+  // The shop's own state is there before the field is: what comes later would wipe out what is being typed.
+  if (book.isPending || rack.isPending || lists.isPending) return <Pending what="states and films" />;
   if (book.isError) return <ErrorNote error={book.error} again={() => void book.refetch()} />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
   const remember = (next: { state?: string | null; vehicle_class?: string }) => {
