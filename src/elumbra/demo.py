@@ -16,6 +16,7 @@ from elumbra.api.shade.operations import record_installed
 from elumbra.api.shade.schemas import InstalledIn
 from elumbra.car import input_hash, job_file, load_parts, load_shop, plan_input, stored_facts
 from elumbra.car.glass_shelf import put_on_shelf
+from elumbra.car.quote import PRICES, starting_prices
 from elumbra.core.deeds import State
 from elumbra.core.film import FilmFacts, RackFacts
 from elumbra.core.units import parse_length
@@ -51,6 +52,7 @@ def fill_demo(database: Database) -> bool:
         known = {person["id"]: demo_password(person["id"]) for person in demo["people"]}
         kept_settings.keep(session, doors.DEMO_PASSWORDS, known, version=0, person_id=_SEEDER)
         kept_settings.keep(session, "day_settings", demo["day"], version=0, person_id=_SEEDER)
+        kept_settings.keep(session, PRICES, starting_prices(), version=0, person_id=_SEEDER)
         settings(session).create(SettingRecord(id=HOME_STATES, value={"value": demo["home_states"]}), person_id=_SEEDER)
         code = settings(session).get("shop_code")
         settings(session).update(replace(code, value={"value": demo["shop_code"]}), person_id=_SEEDER)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from decimal import Decimal
+from fractions import Fraction
 from types import SimpleNamespace
 from typing import Any
 
@@ -14,6 +16,7 @@ from hypothesis import strategies as st
 from elumbra.core.film import Construction
 from elumbra.core.glass import WindowKind
 from elumbra.core.pricing import (
+    Agreed,
     Line,
     OwnLine,
     PricedFor,
@@ -25,7 +28,7 @@ from elumbra.core.pricing import (
     scope_of,
     total,
 )
-from elumbra.core.pricing.quote import _extra
+from elumbra.core.pricing.quote import _extra, tax_lines
 from elumbra.core.removal import Case, Way, advise
 from elumbra.core.work import Coverage
 from tests.catalogue.panes import DATA, starting
@@ -219,3 +222,82 @@ def test_the_ends_of_what_may_be_asked_are_taken() -> None:
 def test_every_kind_of_window_and_film_has_a_price() -> None:
     assert set(prices().windows) == set(WindowKind)
     assert set(prices().films) == set(Construction)
+
+
+def own_lines(*cents: int) -> list[Line]:
+    return [Line(f"own:{i}", PricedFor.OWN, "x", one) for i, one in enumerate(cents)]
+
+
+@pytest.mark.parametrize(
+    ("cents", "over", "tax", "words"),
+    [
+        ([10_000], {"tax_percent": 8.25}, 825, "Tax, 8.25 %"),
+        ([10_000, -1_000], {"tax_percent": 8.25}, 743, "Tax, 8.25 %"),  # 742.5: a half away from zero
+        ([6_000, 4_000], {"tax_percent": 10, "taxed": ["own"]}, 1_000, "Tax, 10 %"),
+        ([6_000, 4_000], {"tax_percent": 10, "taxed": ["film"]}, 0, ""),
+        ([10, 10, 10], {"tax_percent": 5}, 2, "Tax, 5 %"),  # 1.5 of the sum
+        ([10, 10, 10], {"tax_percent": 5, "tax_by_line": True}, 3, "Tax, 5 %"),  # 0.5 each, and each becomes 1
+        ([5_000, -9_000], {"tax_percent": 10}, 0, ""),
+        ([10_000], {}, 0, ""),
+    ],
+)
+def test_tax_by_hand(cents: list[int], over: dict[str, Any], tax: int, words: str) -> None:
+    found = tax_lines(own_lines(*cents), prices(**over))
+    assert [(one.cents, one.words) for one in found] == ([(tax, words)] if tax else [])
+
+
+def test_a_discount_is_shared_by_taxed_and_untaxed_lines_in_proportion() -> None:
+    """$300 of film and $100 of removal less $40: 10 % off each; film alone is taxed: 270.00 x 8 % = 21.60."""
+    lines = [
+        Line("film:a", PricedFor.FILM, "x", 30_000), Line("removal:a", PricedFor.REMOVAL, "y", 10_000),
+        *own_lines(-4_000),
+    ]  # fmt: skip
+    (tax,) = tax_lines(lines, prices(tax_percent=8, taxed=["film"]))
+    assert (tax.cents, tax.words) == (2_160, "Tax, 8 % of $270.00")
+
+
+@given(
+    st.lists(st.integers(-20_000, 90_000), max_size=8),
+    st.decimals("0", "20", places=3),
+    st.booleans(),
+)
+def test_tax_is_the_exact_share_to_half_a_cent_a_line(cents: list[int], percent: Decimal, by_line: bool) -> None:
+    lines = own_lines(*cents)
+    tax = sum(one.cents for one in tax_lines(lines, prices(tax_percent=float(percent), tax_by_line=by_line)))
+    exact = max(Fraction(0), sum(map(Fraction, cents), Fraction(0))) * Fraction(percent) / 100
+    assert abs(tax - exact) <= Fraction(len(cents) if by_line else 1, 2)
+
+
+def test_what_was_accepted_keeps_its_cents_whatever_the_prices_say_later() -> None:
+    car = mixed_car()
+    advice = advise(
+        Case(kind=WindowKind.FRAMED_DOOR, glass=car.job.windows[0].glass_type), REMOVAL, own=[], starting=starting()
+    )
+    removals, own = {"df": advice}, [OwnLine("courtesy", -1000)]
+    then = price_lines(car, prices(tax_percent=8.25), removals, own)
+    windows = tuple(
+        replace(one, ordered=one.as_ordered if one.film_id else None, old_film_off=one.old_film)
+        for one in car.job.windows
+    )
+    ordered = replace(car, job=replace(car.job, windows=windows))
+    dear = prices(tax_percent=20, minute=9, strip=450, films={one.value: 5.0 for one in Construction})
+    accepted = Agreed({one.key: one for one in then})
+    assert price_lines(ordered, dear, removals, own, accepted) == then  # the old film that is off, too
+    assert price_lines(ordered, dear, {}, own, accepted) == then
+    more = price_lines(ordered, dear, removals, [*own, OwnLine("pads", 500)], accepted)
+    assert [one for one in more if one.kind not in (PricedFor.OWN, PricedFor.TAX)] == [
+        one for one in then if one.kind not in (PricedFor.OWN, PricedFor.TAX)
+    ]
+    untaxed = sum(one.cents for one in more if one.kind is not PricedFor.TAX)
+    assert more[-1].cents == -(-untaxed // 5)  # 20 %, nothing ends in half a cent here
+    assert untaxed % 5 == 0
+
+
+def test_old_film_that_is_off_costs_what_was_acknowledged_and_nothing_that_nobody_said() -> None:
+    car = mixed_car()
+    windows = tuple(replace(one, old_film_off=one.old_film) for one in car.job.windows)
+    off = replace(car, job=replace(car.job, windows=windows))
+    said = Line("removal:df", PricedFor.REMOVAL, "df: old film off", 6500, "df")
+    told = [one for one in price_lines(off, prices(), {}, (), Agreed(removals={"df": said})) if one.window_id == "df"]
+    assert said in told
+    assert [one.key for one in price_lines(off, prices(), {}) if one.kind is PricedFor.REMOVAL] == []

@@ -2263,6 +2263,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/price-list/starting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An owner's yes to the starting prices: they are the shop's own from now on. */
+        post: operations["quotes_keep_starting_prices_price_list_starting_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quick-cut": {
         parameters: {
             query?: never;
@@ -9759,10 +9776,17 @@ export interface components {
             /** Strip */
             strip: number;
             /**
+             * Tax By Line
+             * @default false
+             */
+            tax_by_line?: boolean;
+            /**
              * Tax Percent
              * @default 0
              */
             tax_percent?: number;
+            /** Taxed */
+            taxed?: ("film" | "removal" | "extra" | "own")[];
             /** Version */
             version: number;
             /** Windows */
@@ -9789,8 +9813,12 @@ export interface components {
             };
             /** Strip */
             strip: number;
+            /** Tax By Line */
+            tax_by_line: boolean;
             /** Tax Percent */
             tax_percent: number;
+            /** Taxed */
+            taxed: ("film" | "removal" | "extra" | "own")[];
             /** Version */
             version: number;
             /** Windows */
@@ -10046,8 +10074,12 @@ export interface components {
         QuoteOut: {
             /** Accepted */
             accepted: number | null;
+            /** Ask Owner */
+            ask_owner: boolean;
             /** Caution */
             caution: string;
+            /** Change */
+            change: string;
             /** Customer */
             customer: string;
             /** Differs */
@@ -10062,6 +10094,8 @@ export interface components {
             lines: components["schemas"]["QuoteLineOut"][];
             /** Own Lines */
             own_lines: components["schemas"]["OwnLineOut"][];
+            /** Starting Prices */
+            starting_prices: boolean;
             /** Total */
             total: number;
             /** Versions */
@@ -11612,6 +11646,14 @@ export interface components {
             /** Most */
             most: number;
             zone: components["schemas"]["Zone"];
+        };
+        /**
+         * StartingPricesBody
+         * @description An owner's yes to the starting prices, as the shop's own.
+         */
+        StartingPricesBody: {
+            /** Version */
+            version: number;
         };
         /**
          * StartingValueOut
@@ -20752,6 +20794,55 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PriceListBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceListOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    quotes_keep_starting_prices_price_list_starting_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartingPricesBody"];
             };
         };
         responses: {

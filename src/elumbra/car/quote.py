@@ -11,13 +11,16 @@ from sqlalchemy.orm import Session
 
 from elumbra.car.bay import cases_of, core_events, day_of, settings_for
 from elumbra.car.records import JobParts
+from elumbra.core.bay import Event, Happened
 from elumbra.core.errors import CoreError
 from elumbra.core.pricing import (
+    Agreed,
     Line,
     OwnLine,
     PricedFor,
     PriceList,
     changes,
+    difference,
     dollars,
     parse_prices,
     price_lines,
@@ -50,8 +53,26 @@ class Quoted:
     @property
     def counts(self) -> QuoteRecord | None:
         """The version that counts: the accepted one, else the newest offered."""
-        accepted = next((one for one in self.versions if one.status == "accepted"), None)
-        return accepted or next(iter(self.versions), None)
+        return _counts(self.versions)
+
+    @property
+    def change(self) -> str:
+        """What an accepted quote's change comes to, its tax too; empty where it comes to nothing."""
+        before = self.counts
+        return difference(lines_of(before), self.lines) if before and before.status == "accepted" else ""
+
+    @property
+    def unsettled(self) -> Sequence[str]:
+        """What keeps the accepted version from being billed: ordered otherwise since. Work that came on top and was
+        never accepted is not billed and holds nothing.
+        """
+        before = self.counts
+        if before is None or not self.differs:
+            return ()
+        was = {one.key: one for one in lines_of(before) if one.kind is not PricedFor.TAX}
+        on_top = {one.key for one in self.lines if one.kind is PricedFor.EXTRA} - was.keys()
+        now = [one for one in self.lines if one.kind is not PricedFor.TAX and one.key not in on_top]
+        return changes(list(was.values()), now)
 
     @property
     def open(self) -> QuoteRecord | None:
@@ -78,13 +99,34 @@ def load_quote(session: Session, car: Car, parts: JobParts, own: Sequence[OwnLin
         lines: Sequence[Line] = [line_of(one) for one in parts.delivered.lines]
     else:
         settings = settings_for(session, None)
-        removals = cases_of(session, car, day_of(core_events(session, parts.job.id)), settings)
-        lines = price_lines(car, prices, removals, own)
+        events = core_events(session, parts.job.id)
+        removals = cases_of(session, car, day_of(events), settings)
+        lines = price_lines(car, prices, removals, own, _agreed(versions, events))
     quoted = Quoted(prices, lines, own, versions, ())
     before = quoted.counts
     if before is None:
         return quoted
     return Quoted(prices, lines, own, versions, changes(lines_of(before), lines))
+
+
+def _counts(versions: Sequence[QuoteRecord]) -> QuoteRecord | None:
+    accepted = next((one for one in versions if one.status == "accepted"), None)
+    return accepted or next(iter(versions), None)
+
+
+def _agreed(versions: Sequence[QuoteRecord], events: Sequence[Event]) -> Agreed:
+    """What the customer was told already: the accepted version, and removals as they were acknowledged or offered."""
+    removals = {
+        one.window_id: line_of(one.value["line"])
+        for one in events
+        if one.kind is Happened.ACKNOWLEDGED and one.window_id and isinstance(one.value.get("line"), dict)
+    }
+    counts = _counts(versions)
+    if counts is None:
+        return Agreed(removals=removals)
+    lines = lines_of(counts)
+    removals |= {one.window_id: one for one in lines if one.kind is PricedFor.REMOVAL}
+    return Agreed({one.key: one for one in lines} if counts.status == "accepted" else {}, removals)
 
 
 def lines_of(record: QuoteRecord) -> list[Line]:
@@ -122,6 +164,12 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
     """
     if parts.delivered is not None:
         raise DeliveredError(parts.job.handed_over_on)
+    if must_ask(session, quoted.prices):
+        raise CoreError(
+            "These are starting prices, not yours yet. An owner looks at the price list and says yes, or writes your "
+            "own, before the first offer.",
+            fields={"prices": "Starting prices."},
+        )
     if not quoted.lines:
         raise CoreError("There is nothing to offer yet. Choose a film at Shade, or type a line.")
     if total(quoted.lines) < 0:
@@ -144,7 +192,7 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
             lines=[kept_line(one) for one in quoted.lines],
             own_lines=[{"words": one.words, "cents": one.cents} for one in quoted.own],
             scope=scope_record(car),
-            told=list(quoted.differs),
+            told=[*quoted.differs, *([f"The change: {quoted.change}."] if quoted.change else [])],
             total_cents=total(quoted.lines),
             valid_until=_valid_until(car),
             note=note,
@@ -152,6 +200,16 @@ def offer_version(session: Session, car: Car, parts: JobParts, quoted: Quoted, n
         ),
         person_id=person.id,
     )  # fmt: skip
+
+
+def starting_prices() -> dict[str, Any]:
+    """The shipped price list, as a shop keeps its own."""
+    return {name: value for name, value in data_files.read_data("prices.json").items() if name != "about"}
+
+
+def must_ask(session: Session, prices: PriceList) -> bool:
+    """Whether nothing can be offered before an owner's yes: nobody set the prices, and nothing was ever offered."""
+    return not prices.own and not quotes(session).count()
 
 
 def too_old(record: QuoteRecord) -> bool:

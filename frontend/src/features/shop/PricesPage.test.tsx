@@ -1,6 +1,6 @@
 import { screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
-import { refused, shown, type Answers } from "../../test/shown";
+import { refused, session, shown, type Answers } from "../../test/shown";
 import type { Letterhead as Kept, Prices, Standard } from "./api";
 import { Letterhead } from "./components/Letterhead";
 import { PricesPage } from "./PricesPage";
@@ -13,6 +13,8 @@ const prices = (more: Partial<Prices> = {}): Prices => ({
   strip: 45,
   minute: 1.5,
   tax_percent: 7,
+  taxed: ["extra", "film", "own", "removal"],
+  tax_by_line: false,
   own: false,
   version: 1,
   ...more,
@@ -27,7 +29,7 @@ describe("the price list", () => {
   it("is kept whole, with what this screen does not show", async () => {
     answers["PUT /api/price-list"] = prices({ own: true, version: 2 });
     const { user, written } = shown(<PricesPage />, answers);
-    expect(await screen.findByText("Our prices, until the shop writes its own")).toBeVisible();
+    expect(await screen.findByText("Starting prices, not yours yet")).toBeVisible();
     const tax = screen.getByLabelText("tax, %");
     await user.clear(tax);
     expect(screen.getByRole("button", { name: "Keep the prices" })).toBeDisabled();
@@ -41,9 +43,39 @@ describe("the price list", () => {
       strip: 45,
       minute: 1.5,
       tax_percent: 8.25,
+      taxed: ["extra", "film", "own", "removal"],
+      tax_by_line: false,
       version: 1,
     });
   });
+
+  it("keeps what is taxed and how it is rounded", async () => {
+    answers["PUT /api/price-list"] = prices({ own: true, version: 2, taxed: ["film"], tax_by_line: true });
+    const { user, written } = shown(<PricesPage />, answers);
+    for (const name of ["removal", "further work", "lines of your own", /^Round the tax of each line/])
+      await user.click(await screen.findByRole("checkbox", { name }));
+    await user.click(screen.getByRole("button", { name: "Keep the prices" }));
+    expect(await screen.findByText(/The price list is kept/)).toBeVisible();
+    expect(written[0]?.body).toMatchObject({ taxed: ["film"], tax_by_line: true });
+    expect(screen.getByRole("checkbox", { name: "removal" })).not.toBeChecked();
+  });
+
+  it.each(["owner", "lead"])(
+    "asks an owner for the yes to the starting prices, shown to a %s",
+    async (role) => {
+      answers["GET /api/session"] = session({ id: "ruth", name: "Ruth Amsel", role, prices: true });
+      answers["POST /api/price-list/starting"] = prices({ own: true, version: 2 });
+      const { user, written } = shown(<PricesPage />, answers);
+      expect(await screen.findByText("Starting prices, not yours yet")).toBeVisible();
+      if (role === "lead") {
+        expect(await screen.findByText(/an owner says yes to them here/)).toBeVisible();
+        return;
+      }
+      await user.click(await screen.findByRole("button", { name: "Yes, these are our prices" }));
+      expect(await screen.findByText("The shop’s price list")).toBeVisible();
+      expect(written[0]?.body).toEqual({ version: 1 });
+    },
+  );
 
   it("takes no price under nothing and no word for a price", async () => {
     const { user } = shown(<PricesPage />, answers);

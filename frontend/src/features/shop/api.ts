@@ -163,6 +163,18 @@ export const useSetPrices = () =>
     onRefused: (_, client) => refresh(client, ["prices"]),
   });
 
+export const useStartingPrices = () =>
+  useWrite({
+    scope: "prices",
+    prepare: asItIs<Schemas["StartingPricesBody"]>,
+    send: (body, headers) => unwrap(api.POST("/api/price-list/starting", { body, headers })),
+    onDone: (list, client) => {
+      stands(client, pricesQuery().queryKey, list);
+      refresh(client, ["quote"]);
+    },
+    onRefused: (_, client) => refresh(client, ["prices"]),
+  });
+
 export const standardQuery = () =>
   queryOptions({ queryKey: ["standard"], queryFn: () => unwrap(api.GET("/api/look-standard")) });
 

@@ -218,15 +218,15 @@ def lacks_warranty(parts: HandoverParts) -> list[Missing]:
 
 
 def lacks_invoice(parts: HandoverParts) -> list[Missing]:
-    """What an invoice needs: what was accepted, that nothing else was done, and somebody who sees prices."""
+    """What an invoice needs: what was accepted, that nothing of it was done otherwise, and somebody who sees prices."""
     if not parts.prices:
         return [Missing("somebody who sees prices", None, "People")]
     found = lacks_name(parts)
     counts = parts.quoted.counts
     if counts is None or counts.status != "accepted":
         found.append(Missing("an accepted quote", Station.QUOTE, "Quote"))
-    elif parts.quoted.differs:
-        found.append(Missing(f"a change that is not accepted: {parts.quoted.differs[0]}", Station.QUOTE, "Quote"))
+    elif parts.quoted.unsettled:
+        found.append(Missing(f"a change that is not accepted: {parts.quoted.unsettled[0]}", Station.QUOTE, "Quote"))
     return found
 
 

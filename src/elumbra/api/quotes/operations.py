@@ -21,7 +21,7 @@ from elumbra.api.quotes.schemas import (
     QuoteVersionOut,
 )
 from elumbra.car import Quoted, accept_version, lines_of, load_quote, offer_version, prices_of, too_old
-from elumbra.car.quote import PRICES
+from elumbra.car.quote import PRICES, must_ask, starting_prices
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
 from elumbra.core.pricing import Line, OwnLine, dollars, parse_prices, total
@@ -55,6 +55,9 @@ def quote_of(session: Session, job_id: str) -> QuoteOut:
         total=total(quoted.lines) / _HUNDRED,
         own_lines=[OwnLineOut(words=one.words, dollars=one.cents / _HUNDRED) for one in quoted.own],
         differs=list(quoted.differs),
+        change=quoted.change,
+        starting_prices=not quoted.prices.own,
+        ask_owner=must_ask(session, quoted.prices),
         versions=[_version(one, parts.job) for one in quoted.versions],
         accepted=accepted.number if accepted else None,
         films=[f"{one.name}: {one.heat}. {one.quality}" for one in films_told(_chosen(car), starting=car.starting)],
@@ -78,7 +81,8 @@ def _headline(quoted: Quoted, accepted: QuoteRecord | None) -> str:
             changed = f"; valid until {quoted.versions[0].valid_until}, so offer it again"
         return f"{dollars(newest.total_cents)} offered, not accepted yet{changed}"
     if quoted.differs:
-        return f"{dollars(accepted.total_cents)} accepted; a change to {now_costs} is not"
+        by = f"a change of {quoted.change}" if quoted.change else "a change"
+        return f"{dollars(accepted.total_cents)} accepted; {by} to {now_costs} is not"
     return f"{dollars(accepted.total_cents)} accepted by {accepted.accepted_by}"
 
 
@@ -207,6 +211,8 @@ def prices(session: Session) -> PriceListOut:
         own_films=dict(found.own_films),
         minute=found.minute / _HUNDRED,
         tax_percent=found.tax_percent,
+        taxed=sorted(one.value for one in found.taxed),  # type: ignore[misc]
+        tax_by_line=found.tax_by_line,
         own=found.own,
         version=version,
     )
@@ -225,3 +231,14 @@ def keep_prices(session: Session, body: PriceListBody, *, person_id: str) -> str
     said = body.model_dump(mode="json", exclude={"version"})
     parse_prices(said)
     return keep(session, PRICES, said, version=body.version, person_id=person_id)
+
+
+def keep_starting_prices(session: Session, *, version: int, person_id: str) -> str:
+    """An owner's yes: the starting prices are the shop's own from now on.
+
+    Raises
+    ------
+    StaleWriteError
+        Somebody said prices meanwhile.
+    """
+    return keep(session, PRICES, starting_prices(), version=version, person_id=person_id)

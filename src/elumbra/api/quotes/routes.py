@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from elumbra.api.base.bodies import IdPath, PaperQuery
-from elumbra.api.base.roles import EVERYONE, LEAD, TRUSTED, allow
+from elumbra.api.base.roles import EVERYONE, LEAD, OWNER, TRUSTED, allow
 from elumbra.api.car_view.letterhead import letterhead
 from elumbra.api.quotes import operations
-from elumbra.api.quotes.schemas import AcceptBody, OfferBody, PriceListBody, PriceListOut, QuoteOut
+from elumbra.api.quotes.schemas import AcceptBody, OfferBody, PriceListBody, PriceListOut, QuoteOut, StartingPricesBody
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, download, read, write
 
 bp = Blueprint("quotes", __name__, url_prefix="/api")
@@ -62,4 +62,12 @@ def show_prices() -> Response:
 def keep_prices(body: PriceListBody) -> Response:
     """Say the shop's prices."""
     write(lambda session: operations.keep_prices(session, body, person_id=acting().id))
+    return answer(read(operations.prices))
+
+
+@bp.post("/price-list/starting", responses={200: PriceListOut, **ERRORS})
+@allow(OWNER, money=True)
+def keep_starting_prices(body: StartingPricesBody) -> Response:
+    """An owner's yes to the starting prices: they are the shop's own from now on."""
+    write(lambda session: operations.keep_starting_prices(session, version=body.version, person_id=acting().id))
     return answer(read(operations.prices))

@@ -10,8 +10,9 @@ from pydantic import BaseModel, Field
 from elumbra.api.base.bodies import Body, LongText, Version, Words
 from elumbra.core.film import Construction
 from elumbra.core.glass import WindowKind
-from elumbra.core.pricing import PricedFor
+from elumbra.core.pricing import TAXABLE, PricedFor
 
+Taxable = Literal["film", "removal", "extra", "own"]
 Dollars = Annotated[float, Field(ge=-100_000, le=100_000)]
 Price = Annotated[float, Field(ge=0, le=100_000)]
 Factor = Annotated[float, Field(gt=0, le=20)]
@@ -67,6 +68,9 @@ class QuoteOut(BaseModel):
     total: float
     own_lines: list[OwnLineOut]
     differs: list[str]  # from the version that counts, in sentences
+    change: str  # what that comes to, its tax too; empty where it comes to nothing
+    starting_prices: bool  # nobody has set the shop's own yet
+    ask_owner: bool  # an owner's yes to them is missing: nothing can be offered
     versions: list[QuoteVersionOut]  # newest first
     accepted: int | None  # its number
     films: list[str]  # what is offered, with its heat, in sentences
@@ -105,6 +109,8 @@ class PriceListOut(BaseModel):
     own_films: dict[str, float]
     minute: float
     tax_percent: float
+    taxed: list[Taxable]
+    tax_by_line: bool
     own: bool
     version: int
 
@@ -120,4 +126,12 @@ class PriceListBody(Body):
     ]
     minute: Price
     tax_percent: Annotated[float, Field(ge=0, le=50)] = 0.0
+    taxed: Annotated[list[Taxable], Field(max_length=4, default_factory=lambda: sorted(TAXABLE))]
+    tax_by_line: bool = False
+    version: Version
+
+
+class StartingPricesBody(Body):
+    """An owner's yes to the starting prices, as the shop's own."""
+
     version: Version

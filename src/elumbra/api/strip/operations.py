@@ -25,10 +25,12 @@ from elumbra.api.strip.schemas import (
     ToolsBody,
 )
 from elumbra.car import Bay, cases_of, load_bay, settings_for, stored_facts
-from elumbra.car.bay import REMOVAL_TOOLS
+from elumbra.car.bay import REMOVAL_TOOLS, core_events, day_of
+from elumbra.car.quote import kept_line
 from elumbra.core.bay import Event, Happened, strip_key
 from elumbra.core.errors import CoreError
 from elumbra.core.law import VerdictWord
+from elumbra.core.pricing import removal_line
 from elumbra.core.removal import Advice, Ranked, Tool, Way
 from elumbra.core.words import counted
 from elumbra.core.work import Window, WindowFacts, bared, comes_off, is_off, stays_overnight, with_consequences
@@ -197,8 +199,10 @@ def acknowledge(session: Session, job_id: str, body: AcknowledgeBody, *, person:
         window = own.get(window_id)
         if window is None or not comes_off(window):
             raise CoreError("No old film comes off one of these windows.", fields={"windows": "Pick such windows."})
+    removals = cases_of(session, car, day_of(core_events(session, job_id)), settings_for(session, None))
     for window_id in dict.fromkeys(body.windows):
-        value = {"name": body.name, "how": body.how, "signature": body.signature}
+        told = removal_line(own[window_id], removals[window_id])
+        value = {"line": kept_line(told), "name": body.name, "how": body.how, "signature": body.signature}
         _keep(session, job_id, window_id, Happened.ACKNOWLEDGED, value, person)
     return job_id
 

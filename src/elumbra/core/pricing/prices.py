@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from enum import StrEnum
+from fractions import Fraction
+from math import floor
 from types import MappingProxyType
 from typing import Any
 
@@ -13,6 +16,19 @@ from elumbra.core.glass import WindowKind
 
 MOST_CENTS = 10_000_000
 _HUNDRED = 100
+
+
+class PricedFor(StrEnum):
+    """What a line is for."""
+
+    FILM = "film"
+    REMOVAL = "removal"
+    EXTRA = "extra"  # further work that the survey found
+    OWN = "own"  # typed by the shop: a discount, a courtesy
+    TAX = "tax"
+
+
+TAXABLE = frozenset(PricedFor) - {PricedFor.TAX}
 
 
 class PriceError(CoreError):
@@ -29,6 +45,8 @@ class PriceList:
     own_films: Mapping[str, float] = field(default_factory=dict)  # by film, in place of its kind's factor
     minute: int = _HUNDRED  # of further work that the survey found
     tax_percent: float = 0.0
+    taxed: frozenset[PricedFor] = TAXABLE  # labor often is not: the shop says so
+    tax_by_line: bool = False  # each line's tax is rounded, in place of the sum's
     own: bool = False  # the shop's, no longer ours
 
     def factor(self, film_id: str, construction: Construction) -> float:
@@ -58,12 +76,17 @@ def parse_prices(document: Mapping[str, Any], *, own: bool = False) -> PriceList
     tax = document.get("tax_percent", 0.0)
     if not isinstance(tax, int | float) or not 0 <= tax <= 50:
         fields["tax_percent"] = "Between 0 and 50 %."
+    taxed = document.get("taxed", sorted(TAXABLE))
+    if not isinstance(taxed, list) or not set(taxed) <= TAXABLE:
+        fields["taxed"] = f"Any of {', '.join(sorted(TAXABLE))}."
+        taxed = []
     if fields:
         name, sentence = next(iter(fields.items()))
         raise PriceError(f"{name.replace('_', ' ').replace('.', ' ')}: {sentence}", fields=fields)
     return PriceList(
-        MappingProxyType(windows), strip, MappingProxyType(films), MappingProxyType(own_films), minute, float(tax), own
-    )
+        MappingProxyType(windows), strip, MappingProxyType(films), MappingProxyType(own_films), minute, float(tax),
+        frozenset(PricedFor(one) for one in taxed), document.get("tax_by_line") is True, own,
+    )  # fmt: skip
 
 
 def _cents(value: Any, name: str, fields: dict[str, str]) -> int:
@@ -78,6 +101,17 @@ def _factor(value: Any, name: str, fields: dict[str, str]) -> float:
         fields[name] = "A factor over 0 and up to 20."
         return 1.0
     return float(value)
+
+
+def half_away(exact: Fraction) -> int:
+    """The nearest whole number, a half away from zero: how money is rounded.
+
+    Examples
+    --------
+    >>> [half_away(Fraction(one, 2)) for one in (-3, -1, 1, 3, 4)]
+    [-2, -1, 1, 2, 2]
+    """
+    return floor(abs(exact) + Fraction(1, 2)) * (1 if exact >= 0 else -1)
 
 
 def dollars(cents: int) -> str:

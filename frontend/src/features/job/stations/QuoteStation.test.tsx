@@ -52,6 +52,9 @@ const quote = (more: Partial<Quote> = {}): Quote => ({
   total: 259.8,
   own_lines: [],
   differs: [],
+  change: "",
+  starting_prices: false,
+  ask_owner: false,
   versions: [],
   accepted: null,
   films: ["Harbor 35 keeps out 48 % of the sun’s heat."],
@@ -137,10 +140,12 @@ describe("a quote", () => {
       versions: [version(1, { status: "accepted", accepted_by: "R. Vale" })],
       accepted: 1,
       differs: ["Front: Harbor 35 became Harbor 20, $60.00 to $70.00."],
+      change: "$10.83 more, $0.83 of it tax",
     });
     station();
     expect(await screen.findByText("Version 2")).toBeVisible();
     expect(screen.getByText("Δ Front: Harbor 35 became Harbor 20, $60.00 to $70.00.")).toBeVisible();
+    expect(screen.getByText("The change: $10.83 more, $0.83 of it tax.")).toBeVisible();
     expect(screen.getByText("1 · $240.00 · accepted by R. Vale")).toBeVisible();
     expect(screen.getByRole("button", { name: "Offer this" })).toBeEnabled();
     expect(screen.queryByText(/^Accept version/)).toBeNull();
@@ -153,6 +158,16 @@ describe("a quote", () => {
     });
     station();
     expect(await screen.findByText("Nothing changed since")).toBeVisible();
+    expect(screen.getByRole("button", { name: "Offer this" })).toBeDisabled();
+  });
+
+  it("tells starting prices, and offers nothing before an owner’s yes", async () => {
+    answers["GET /api/jobs/j1/quote"] = quote({ starting_prices: true, ask_owner: true });
+    station();
+    expect(await screen.findByText(/^Starting prices, not yours yet/)).toHaveTextContent(
+      "before the first offer",
+    );
+    expect(screen.getByRole("link", { name: "Look at them" })).toHaveAttribute("href", "/shop/prices");
     expect(screen.getByRole("button", { name: "Offer this" })).toBeDisabled();
   });
 });

@@ -1,4 +1,14 @@
-import { Box, Button, Table, TableBody, TableCell, TableRow, TextField, Typography } from "@mui/material";
+import {
+  Alert,
+  Box,
+  Button,
+  Table,
+  TableBody,
+  TableCell,
+  TableRow,
+  TextField,
+  Typography,
+} from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -30,6 +40,20 @@ function Standing({ job, quote }: { job: Job; quote: Quote }) {
   return (
     <>
       <Answer tone={changed ? "bad" : quote.accepted !== null ? "good" : "open"}>{quote.headline}</Answer>
+      {quote.starting_prices && (
+        <Alert
+          severity={quote.ask_owner ? "warning" : "info"}
+          sx={{ mb: 1 }}
+          action={
+            <Button color="inherit" component={Link} to="/shop/prices">
+              Look at them
+            </Button>
+          }
+        >
+          Starting prices, not yours yet.{" "}
+          {quote.ask_owner && "An owner says yes to them, or writes your own, before the first offer."}
+        </Alert>
+      )}
       <TwoColumns shares="1.25fr 1fr">
         <Lines quote={quote} own={own} onOwn={setTyped} job={job} />
         <Box>
@@ -137,6 +161,7 @@ function Offer({ job, quote, own, onOwn }: Typing) {
           Δ {one}
         </Typography>
       ))}
+      {quote.change && <Typography sx={{ fontWeight: 700 }}>The change: {quote.change}.</Typography>}
       <Row>
         <TextField
           label="A line of your own"
@@ -171,7 +196,7 @@ function Offer({ job, quote, own, onOwn }: Typing) {
         />
         <Button
           variant="contained"
-          disabled={offer.pending || !anything}
+          disabled={offer.pending || !anything || quote.ask_owner}
           onClick={() => offer.write({ own_lines: own, note }, { onSuccess: offered })}
           sx={{ minHeight: 52, mt: 1 }}
         >
