@@ -250,18 +250,28 @@ def give(desk: Desk, window: Any, *, status: int = 201, **body: Any) -> Any:
     )
 
 
+def exemption(**over: Any) -> dict[str, Any]:
+    return {
+        "kind": "medical_exemption", "document": "M-71", "state": "FL", "issued_on": "2020-01-01",
+        "expires_on": "2099-01-01", "citation": "§ 3 of the made-up rules", **over,
+    }  # fmt: skip
+
+
 def test_a_medical_exemption_lets_it_go_on_and_the_verdict_stays(desk: Desk) -> None:
     window = pane(job_of(desk, "Larkspur coupe"), "Driver front")
     assert "Too dark in Florida" in window["held"]
     missing = give(desk, window, kind="medical_exemption", status=422)
-    assert set(missing["fields"]) == {"document", "expires_on"}
-    past = give(desk, window, kind="medical_exemption", document="M-71", expires_on="2020-01-01", status=422)
+    assert set(missing["fields"]) == {"document", "issued_on", "state", "expires_on"}
+    past = give(desk, window, status=422, **exemption(expires_on="2020-01-01"))
     assert "expired" in past["fields"]["expires_on"]
-    job = give(desk, window, kind="medical_exemption", document="M-71", expires_on="2099-01-01")
+    open_ = give(desk, window, status=422, **exemption(citation=""))
+    assert "is not on file" in open_["fields"]["citation"]
+    job = give(desk, window, **exemption())
     after = pane(job, "Driver front")
     assert (after["worst"], after["held"], after["reason"]["standing"]) == ("Too dark", None, True)
     assert after["reason"]["words"].startswith(
-        "medical exemption, document M-71, expires 2099-01-01; by Ines Varga on "
+        "medical exemption, document M-71 of FL, issued 2020-01-01, expires 2099-01-01, by § 3 of the made-up rules; "
+        "by Ines Varga on "
     )
     exported = json.loads(desk.call("GET", f"/jobs/{job['id']}/export").data)
     assert next(w for w in exported["job"]["windows"] if w["label"] == "Driver front")["reason"]["document"] == "M-71"

@@ -124,6 +124,9 @@ def test_an_expired_reason_holds_the_window_again(desk: Desk, monkeypatch: pytes
         "version": window["version"],
         "kind": "medical_exemption",
         "document": "M",
+        "state": "FL",
+        "issued_on": "2026-01-05",
+        "citation": "§ 3 of the made-up rules",
         "expires_on": "2030-05-01",
     }
     job = desk.do("POST", f"/windows/{window['id']}/reason", body, status=201)

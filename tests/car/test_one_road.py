@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from dataclasses import asdict
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -15,7 +16,8 @@ from sqlalchemy.orm import Session
 from elumbra.api.car_view.schemas import JobOut
 from elumbra.api.car_view.view import job_screen
 from elumbra.api.exchange.operations import Importer, export_job, import_job
-from elumbra.car import input_hash, plan_input
+from elumbra.car import assemble, input_hash, plan_input
+from elumbra.cli import main
 from elumbra.core.errors import CoreError
 from elumbra.core.work import VehicleFacts, WindowFacts, facts_of
 from elumbra.documents.job_file import JobFile, WindowPart, parse_job_file, to_bytes
@@ -125,6 +127,50 @@ def test_glass_shared_with_a_door_under_a_strip_is_held_on_paper_too(database: D
     assert [window.worst and window.worst.value for window in screen.windows] == ["Not allowed", "Not allowed"]
     assert len(plan.held) == 2
     assert plan.films == []
+
+
+@pytest.mark.parametrize(
+    ("expires", "cut_on", "held"),
+    [("2099-01-01", None, False), ("2020-06-01", None, True), ("2020-06-01", "2020-06-01", False),
+     ("2020-06-01", "2020-06-02", True)],
+)  # fmt: skip
+def test_an_expired_exemption_holds_on_screen_and_by_the_command_line_but_for_film_that_was_cut_in_time(
+    database: Database, tmp_path: Path, expires: str, cut_on: str | None, held: bool
+) -> None:
+    document = job_document() | {"format_version": 3}
+    driver = document["job"]["windows"][0]
+    document["job"]["windows"] = [driver]
+    document["job"]["vehicle"]["states"] = ["FL"]
+    driver["film"] = "dark20"
+    driver["reason"] = {
+        "kind": "medical_exemption", "film": "dark20", "wish": "dark", "document": "M-71", "state": "FL",
+        "issued_on": "2020-01-01", "expires_on": expires, "citation": "§ 3 of the made-up rules",
+    }  # fmt: skip
+    for one in document["films"]:
+        one |= {"colours": ["grey"], "name": f"Grey {one['name']}"}
+    if cut_on:
+        driver["cut"] = {"film": "dark20", "on": cut_on}
+    read = parse_job_file(json.dumps(document, default=asdict).encode())
+    car = assemble(read, law_file(), starting_values(), today="2026-12-02")
+    assert car.job.windows[0].reason is not None
+    assert car.job.windows[0].reason.lapsed is held
+    if cut_on:
+        return
+    plan = final_plan(read, law_file(), starting_values(), today="2026-12-02")
+    assert [one.window_id for one in plan.held] == ([driver["id"]] if held else []), plan.held
+    if held:
+        assert "The exemption M-71 expired on 2020-06-01." in plan.held[0].reason
+    job, out = tmp_path / "job.json", tmp_path / "out"
+    job.write_text(json.dumps(document, default=asdict))
+    assert main(["plan", str(job), "--out", str(out)]) == 0
+    assert bool(json.loads((out / "plan.json").read_text())["held"]) is held
+    with database.session(write=True) as session:
+        screen, again = both(session, read)
+    agree(screen, again)
+    assert bool(again.held) is held
+    reason = screen.windows[0].reason
+    assert reason is not None
+    assert (reason.expired, reason.standing) == (held, not held)
 
 
 @examples(40, suppress_health_check=[HealthCheck.too_slow])

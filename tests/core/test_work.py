@@ -1,4 +1,5 @@
 from dataclasses import replace
+from typing import Any
 
 import pytest
 
@@ -207,22 +208,29 @@ def test_factory_glass_is_told_or_read_off_the_meter(
     assert pane.factory_glass is factory
 
 
-def reason(kind: ReasonKind, **over: str) -> Reason:
-    return Reason(kind, **({"film_id": "f", "wish": "Dusk on front: Too dark"} | over))  # type: ignore[arg-type]
+def reason(kind: ReasonKind, **over: Any) -> Reason:
+    return Reason(kind, **({"film_id": "f", "wish": "Dusk on front: Too dark"} | over))
+
+
+def exempt(**over: Any) -> Reason:
+    given = {"document": "M-1", "state": "FL", "issued_on": "2026-01-05", "expires_on": "2027-01-01", **over}
+    return reason(ReasonKind.MEDICAL_EXEMPTION, **given)
 
 
 @pytest.mark.parametrize(
     ("given", "word", "field"),
     [
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01"), VerdictWord.TOO_DARK, None),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, expires_on="2027-01-01"), VerdictWord.TOO_DARK, "document"),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1"), VerdictWord.TOO_DARK, "expires_on"),
-        (
-            reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2026-11-23"),
-            VerdictWord.TOO_DARK,
-            "expires_on",
-        ),
-        (reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01"), VerdictWord.CLEARS, "kind"),
+        (exempt(), VerdictWord.TOO_DARK, None),
+        (exempt(document=""), VerdictWord.TOO_DARK, "document"),
+        (exempt(expires_on=""), VerdictWord.TOO_DARK, "expires_on"),
+        (exempt(expires_on="", no_expiry=True), VerdictWord.TOO_DARK, None),
+        (exempt(expires_on="2026-11-23"), VerdictWord.TOO_DARK, "expires_on"),
+        (exempt(expires_on="2026-11-24"), VerdictWord.TOO_DARK, None),
+        (exempt(expires_on="2025-12-31"), VerdictWord.TOO_DARK, "expires_on"),
+        (exempt(issued_on=""), VerdictWord.TOO_DARK, "issued_on"),
+        (exempt(issued_on="2026-11-25"), VerdictWord.TOO_DARK, "issued_on"),
+        (exempt(state=""), VerdictWord.TOO_DARK, "state"),
+        (exempt(), VerdictWord.CLEARS, "kind"),
         (reason(ReasonKind.OFF_ROAD_OR_SHOW, document="folder 3"), VerdictWord.TOO_DARK, None),
         (reason(ReasonKind.OFF_ROAD_OR_SHOW), VerdictWord.TOO_DARK, "document"),
         (reason(ReasonKind.DECLINED_FILM_CHANGED), VerdictWord.CLEARS, None),
@@ -246,8 +254,8 @@ def test_a_reason_holds_or_says_what_is_missing(given: Reason, word: VerdictWord
 
 def test_an_unlawful_film_is_cut_only_by_a_reason_for_that_film() -> None:
     size = readings({"width": 900.0, "height": 450.0})
-    exempt = reason(ReasonKind.MEDICAL_EXEMPTION, document="M-1", expires_on="2027-01-01")
-    for given, cut in ((None, False), (exempt, True), (reason(ReasonKind.MEDICAL_EXEMPTION, film_id="other"), False)):
+    cited = exempt(citation="§ 3 of the made-up rules")
+    for given, cut in ((None, False), (cited, True), (exempt(), False), (replace(cited, film_id="other"), False)):
         car = job(window("df", readings=size, film_id="f", reason=given), films=(film(0.05, reflectance=0.05),))
         found = look_over(car, LAW, starting=START)
         assert bool(found.to_cut) is cut

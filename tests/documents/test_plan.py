@@ -227,14 +227,20 @@ def test_an_unlawful_film_without_a_reason_is_held_and_the_rest_is_cut() -> None
 
 
 def test_a_reason_is_on_every_paper_and_none_says_that_it_is_lawful() -> None:
-    plan = plan_of(illegal_wish(kind="medical_exemption", document="GX-12", expires_on="2099-01-01", person="A. Lead"))
+    document = illegal_wish(
+        kind="medical_exemption", document="GX-12", expires_on="2099-01-01", person="A. Lead", citation="rule 9"
+    )
+    assert {one.window_id for one in plan_of(document).held} >= {"df", "pf"}, "of film whose colour nobody knows"
+    for one in document["films"]:
+        one["colours"] = ["grey"]
+    plan = plan_of(document)
     verdict = next(one for one in plan.verdicts if one.window_id == "df")
     assert (verdict.word, verdict.goes_on) == ("Too dark", True)
     pdf = PdfReader(BytesIO(cut_sheet_pdf(plan)))
     for page in pdf.pages:
         assert "NOT LAWFUL AS IT STANDS" in page.extract_text()
     text = pdf_text(cut_sheet_pdf(plan))
-    assert "document GX-12, expires 2099-01-01; by A. Lead" in text
+    assert "document GX-12, expires 2099-01-01, by rule 9; by A. Lead" in text
     svg = layout_svg(next(film for film in plan.films if film.film_id == "carbon35"))
     assert b"Too dark in Georgia; goes on by reason: medical exemption, document GX-12" in svg
 

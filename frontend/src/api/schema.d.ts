@@ -10280,11 +10280,18 @@ export interface components {
          * @description A lead's reason for the film that is chosen, or the film that goes on instead.
          */
         ReasonIn: {
+            /** Also */
+            also?: string[];
             /**
              * Change To
              * @default null
              */
             change_to?: string | null;
+            /**
+             * Citation
+             * @default
+             */
+            citation?: string;
             /**
              * Document
              * @default
@@ -10297,12 +10304,32 @@ export interface components {
             expires_on?: string;
             /** Film Id */
             film_id: string;
+            /**
+             * Issued On
+             * @default
+             */
+            issued_on?: string;
             kind: components["schemas"]["ReasonKind"];
+            /**
+             * Least Percent
+             * @default null
+             */
+            least_percent?: number | null;
+            /**
+             * No Expiry
+             * @default false
+             */
+            no_expiry?: boolean;
             /**
              * Note
              * @default
              */
             note?: string;
+            /**
+             * State
+             * @default
+             */
+            state?: string;
             /** Version */
             version: number;
         };
@@ -10317,6 +10344,8 @@ export interface components {
          * @description A lead's reason for an unlawful film; the verdict stays.
          */
         ReasonOut: {
+            /** Citation */
+            citation: string;
             /** Document */
             document: string;
             /** Expired */
@@ -10325,11 +10354,21 @@ export interface components {
             expires_on: string;
             /** Id */
             id: string;
+            /** Issued On */
+            issued_on: string;
             kind: components["schemas"]["ReasonKind"];
+            /** Least Percent */
+            least_percent: number | null;
+            /** No Expiry */
+            no_expiry: boolean;
             /** Note */
             note: string;
             /** Standing */
             standing: boolean;
+            /** State */
+            state: string;
+            /** Uncovered */
+            uncovered: string;
             /** Version */
             version: number;
             /** Wish */
@@ -10343,6 +10382,11 @@ export interface components {
          */
         ReasonPart: {
             /**
+             * Citation
+             * @default
+             */
+            citation?: string;
+            /**
              * Document
              * @default
              */
@@ -10354,7 +10398,27 @@ export interface components {
             expires_on?: string;
             /** Film */
             film: string;
+            /**
+             * Issued On
+             * @default
+             */
+            issued_on?: string;
             kind: components["schemas"]["ReasonKind"];
+            /**
+             * Lapsed
+             * @default false
+             */
+            lapsed?: boolean;
+            /**
+             * Least Percent
+             * @default null
+             */
+            least_percent?: number | null;
+            /**
+             * No Expiry
+             * @default false
+             */
+            no_expiry?: boolean;
             /**
              * Note
              * @default
@@ -10370,6 +10434,11 @@ export interface components {
              * @default
              */
             person?: string;
+            /**
+             * State
+             * @default
+             */
+            state?: string;
             /** Wish */
             wish: string;
         };

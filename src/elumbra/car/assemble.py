@@ -13,7 +13,7 @@ import hashlib
 from elumbra.core.law import LawFile
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import Car, look_over
-from elumbra.documents.job_core import core_job, law_of
+from elumbra.documents.job_core import core_job, law_of, with_lapsed
 from elumbra.documents.job_file import JobFile, JobPart, check_references
 from elumbra.documents.plan import PlanDocument
 
@@ -32,7 +32,7 @@ def assemble(document: JobFile, shipped: LawFile, defaults: StartingValues, *, t
     defaults
         Starting values; the file's own ones are laid over them.
     today
-        ISO day, for such a job.
+        ISO day: of the law for such a job, and by which documents run out.
     judged
         Off for panes of no car, which no law speaks of.
 
@@ -44,7 +44,7 @@ def assemble(document: JobFile, shipped: LawFile, defaults: StartingValues, *, t
     check_references(document)
     starting = defaults.with_shop_values(document.starting_values)
     law = law_of(document, shipped, today=today)
-    job = core_job(document, starting=starting)
+    job = with_lapsed(core_job(document, starting=starting), document, today=today)
     for code in job.vehicle.states:
         law.of(code)
     return look_over(job, law, starting=starting, judged=judged)

@@ -102,15 +102,6 @@ def load_parts_of(session: Session, jobs: Sequence[JobRecord]) -> dict[str, JobP
     }  # fmt: skip
 
 
-def standing_reasons(records: Mapping[str, ReasonRecord], *, today: str) -> dict[str, ReasonRecord]:
-    """By window, the reasons whose document has not run out."""
-    return {
-        window_id: record
-        for window_id, record in records.items()
-        if not record.expires_on or record.expires_on >= today
-    }
-
-
 def job_file(parts: JobParts, shop: Shop) -> JobFile:
     """A job with the films it names, all stock of those films, and the law it is judged by; of a car that is gone, as
     it went.
@@ -122,11 +113,11 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
     """
     if parts.delivered is not None:
         return parse_job_file(json.dumps(parts.delivered.job_file).encode())
-    standing, cuts = standing_reasons(parts.reasons, today=shop.today), parts.cuts
+    cuts = parts.cuts
     chosen = {window.film_id for window in parts.windows if window.film_id}
     named = chosen.union(
         *(window.layers for window in parts.windows),
-        (r.film_id for r in standing.values()),
+        (r.film_id for r in parts.reasons.values()),
         (mark.film_id for mark in cuts.values()),
     )
     held = {} if parts.job.facts.get("into_holds") else shop.held_by_others(parts.job.id)
@@ -138,7 +129,13 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
             job=_job_part(
                 parts.job,
                 [
-                    window_part(one, standing.get(one.id), cuts.get(one.id), _ordered_part(parts.accepted, one.id))
+                    window_part(
+                        one,
+                        parts.reasons.get(one.id),
+                        cuts.get(one.id),
+                        _ordered_part(parts.accepted, one.id),
+                        today=shop.today,
+                    )
                     for one in parts.windows
                 ],
             ),
@@ -174,8 +171,12 @@ def window_part(
     reason: ReasonRecord | None = None,
     mark: CutMark | None = None,
     ordered: OrderedPart | None = None,
+    *,
+    today: str = "",
 ) -> WindowPart:
     """A stored window as it stands in a job file.
+
+    ``today``: the day by which the document of its reason may have run out, where the film is not cut yet.
 
     Raises
     ------
@@ -188,7 +189,9 @@ def window_part(
     links: dict[str, Any] = {
         "id": record.id,
         "label": record.label,
-        "reason": _reason_part(reason) if reason else None,
+        "reason": _reason_part(reason, mark.on_day if mark and mark.film_id == record.film_id else today)
+        if reason
+        else None,
         "film": record.film_id,
         "cut": _cut_part(mark) if mark else None,
         "ordered": ordered,
@@ -218,10 +221,12 @@ def _cut_part(mark: CutMark) -> CutPart:
     return CutPart(film=mark.film_id, lot=mark.lot, roll=mark.roll, on=mark.on_day, person=mark.person)
 
 
-def _reason_part(reason: ReasonRecord) -> ReasonPart:
+def _reason_part(reason: ReasonRecord, on: str) -> ReasonPart:
     values = {name: getattr(reason, name) for name in ReasonPart.model_fields if hasattr(reason, name)}
     return ReasonPart.model_validate(
-        values | {"film": reason.film_id, "person": reason.person_name, "on": reason.on_day}
+        values
+        | {"film": reason.film_id, "person": reason.person_name, "on": reason.on_day}
+        | {"lapsed": bool(reason.expires_on) and reason.expires_on < on}
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from functools import lru_cache
 
 from elumbra.core.errors import LengthError
@@ -14,7 +14,7 @@ from elumbra.core.measure import FrozenReadings, Measures, Reading
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import CAR_FINDINGS, WINDOW_FINDINGS, check_answers
 from elumbra.core.units import parse_length
-from elumbra.core.work import Job, Ordered, Reason, Vehicle, VehicleFacts, Window, WindowFacts, facts_of
+from elumbra.core.work import Job, Ordered, Reason, Vehicle, VehicleFacts, Window, WindowFacts, facts_of, has_expired
 from elumbra.documents.job_file import (
     FilmPart,
     JobFile,
@@ -81,7 +81,7 @@ def core_window(part: WindowPart) -> Window:
         cut_film=part.cut.film if part.cut else None,
         ordered=Ordered(part.ordered.film, part.ordered.covers) if part.ordered else None,
         layers=part.layers,
-        reason=_core_reason(part.reason),
+        reason=core_reason(part.reason) if part.reason else None,
         measures=Measures(
             part.level, part.figure, part.curve, FrozenReadings(readings), frozenset(part.reentrant), part.drawn
         ),
@@ -90,12 +90,27 @@ def core_window(part: WindowPart) -> Window:
     )
 
 
-def _core_reason(part: ReasonPart | None) -> Reason | None:
-    if part is None:
-        return None
+def core_reason(part: ReasonPart) -> Reason:
+    """A reason as the core knows it."""
     return Reason(
-        part.kind, part.film, part.wish, part.document, part.expires_on, part.note, part.person, part.on
+        part.kind, part.film, part.wish, part.document, part.expires_on, part.note, part.person, part.on, part.state,
+        part.issued_on, part.no_expiry, None if part.least_percent is None else part.least_percent / 100, part.citation,
+        part.lapsed,
     )  # fmt: skip
+
+
+def with_lapsed(job: Job, document: JobFile, *, today: str) -> Job:
+    """The job with each reason whose document had run out marked so: for film that is cut, on the day of the cut."""
+    cut_on = {one.id: one.cut.on for one in document.job.windows if one.cut}
+    return replace(
+        job, windows=tuple(_lapsing(one, cut_on.get(one.id) if one.is_cut else None, today) for one in job.windows)
+    )  # fmt: skip
+
+
+def _lapsing(window: Window, cut_on: str | None, today: str) -> Window:
+    if window.reason is None or not has_expired(window.reason, today=cut_on or today):
+        return window
+    return replace(window, reason=replace(window.reason, lapsed=True))
 
 
 def core_vehicle(part: VehiclePart) -> Vehicle:

@@ -72,6 +72,12 @@ class ReasonPart(_Part):
     note: Annotated[str, StringConstraints(max_length=400)] = ""
     person: Annotated[str, StringConstraints(max_length=120)] = ""
     on: Day = ""
+    state: Annotated[str, StringConstraints(max_length=2)] = ""
+    issued_on: Day = ""
+    no_expiry: bool = False
+    least_percent: Annotated[float, Field(ge=0, le=100)] | None = None
+    citation: Annotated[str, StringConstraints(max_length=400)] = ""
+    lapsed: bool = False  # it had run out when the file was written; whoever reads it looks at the day again
 
 
 class CutPart(_Part):

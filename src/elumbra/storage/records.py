@@ -161,6 +161,11 @@ class ReasonRecord(Record):
     note: str = ""
     person_name: str
     on_day: str
+    state: str = ""
+    issued_on: str = ""
+    no_expiry: bool = False
+    least_percent: float | None = None
+    citation: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)

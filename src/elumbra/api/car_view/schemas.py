@@ -169,8 +169,14 @@ class ReasonOut(BaseModel):
     document: str
     expires_on: str
     note: str
-    standing: bool  # given for the film that is chosen now, and not run out
+    state: str
+    issued_on: str
+    no_expiry: bool
+    least_percent: float | None
+    citation: str
+    standing: bool  # given for the film that is chosen now, not run out, and it releases what it was given for
     expired: bool
+    uncovered: str  # what an exemption does not cover here, in a sentence
 
 
 class LeastSheet(BaseModel):

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from elumbra.api.car_view.schemas import HeatOut, ReasonOut, ShadeOut
 from elumbra.api.car_view.verdicts import percent_of
 from elumbra.core.film import Film
+from elumbra.core.law import Verdict
 from elumbra.core.light import break_caution, heat_side, radio_advice, shade_hex, warranty_words
 from elumbra.core.measure import MeasuredPane
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import (
-    Reason,
     ReasonKind,
     ShadedCar,
     Window,
     WindowShade,
-    has_expired,
     pane_heat,
     reason_words,
+    releases_by_itself,
+    uncovered,
 )
 from elumbra.storage.records import ReasonRecord
 
@@ -44,13 +47,13 @@ def heat_out(film: Film, window: Window, pane: MeasuredPane, shade: WindowShade,
     )
 
 
-def reason_out(record: ReasonRecord, window: Window, today: str) -> ReasonOut:
+def reason_out(record: ReasonRecord, window: Window, verdicts: Sequence[Verdict]) -> ReasonOut:
     """A lead's reason as the screens show it."""
-    reason = Reason(
-        ReasonKind(record.kind), record.film_id, record.wish, record.document, record.expires_on, record.note,
-        record.person_name, record.on_day,
-    )  # fmt: skip
-    expired = has_expired(reason, today=today)
+    reason = window.reason
+    assert reason is not None
+    exempt = reason.kind is ReasonKind.MEDICAL_EXEMPTION and record.film_id == window.film_id
+    open_ones = [one for one in verdicts if exempt and not releases_by_itself(one)]
+    left = next((why for one in open_ones if (why := uncovered(one, reason))), "")
     return ReasonOut(
         id=record.id,
         version=record.version,
@@ -60,8 +63,14 @@ def reason_out(record: ReasonRecord, window: Window, today: str) -> ReasonOut:
         document=record.document,
         expires_on=record.expires_on,
         note=record.note,
-        standing=not expired and record.film_id == window.film_id,
-        expired=expired,
+        state=record.state,
+        issued_on=record.issued_on,
+        no_expiry=record.no_expiry,
+        least_percent=record.least_percent,
+        citation=record.citation,
+        standing=not reason.lapsed and record.film_id == window.film_id and not left,
+        expired=reason.lapsed,
+        uncovered=left,
     )
 
 

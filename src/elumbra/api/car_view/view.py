@@ -286,7 +286,7 @@ class _Screen:
             worst=shade.worst.word if shade.worst else None,
             **self._choices(window, rear),
             heat=heat_out(film, window, pane, shade, starting) if film else None,
-            reason=reason_out(reason, window, self.shop.today) if reason else None,
+            reason=reason_out(reason, window, shade.verdicts) if reason else None,
             meter_doubt=readings_apart(window, starting=starting),
             cut=cut_out(self.parts.cuts.get(record.id), window),
             held=hold.reason if hold else None,

@@ -14,7 +14,6 @@ from elumbra.core.errors import CoreError
 from elumbra.core.film import FilmFacts
 from elumbra.core.work import (
     Car,
-    Reason,
     ReasonKind,
     VehicleFacts,
     WindowFacts,
@@ -22,7 +21,7 @@ from elumbra.core.work import (
     releases_by_itself,
     resolve_same_glass,
 )
-from elumbra.documents.job_core import core_window
+from elumbra.documents.job_core import core_reason, core_window
 from elumbra.documents.job_file import JobFile, ReasonPart, WindowPart
 from elumbra.storage import data_files
 from elumbra.storage.declared import new_id
@@ -168,23 +167,16 @@ def _import_reason(
     *,
     today: str,
 ) -> None:
-    """A reason of the file, checked as if it were typed now."""
-    reason = Reason(
-        part.kind,
-        film_ids[part.film],
-        part.wish,
-        part.document,
-        part.expires_on,
-        part.note,
-        importer.person.name,
-        today,
-    )
+    """A reason of the file, checked as if it were typed now; a document is weighed by the gate, day by day."""
+    person = importer.person.name
+    reason = replace(core_reason(part), film_id=film_ids[part.film], person=person, on=today, lapsed=False)
     verdicts = car.shades[window_id].verdicts
     asked = {ReasonKind.DECLINED_FILM_CHANGED, ReasonKind.BARE_GLASS_ASSUMED}
     if all(map(releases_by_itself, verdicts)) and reason.kind not in asked:
         return  # the film may be cut here and now: nothing to give a reason for
     under = car.shades[window_id].hangs_on_old_film
-    check_reason(reason, today=today, words={verdict.word for verdict in verdicts}, under_old_film=under)
+    if reason.kind is not ReasonKind.MEDICAL_EXEMPTION:
+        check_reason(reason, today=today, words={verdict.word for verdict in verdicts}, under_old_film=under)
     reasons(session).create(
         ReasonRecord(
             job_id=parts.job.id,
@@ -197,6 +189,11 @@ def _import_reason(
             note=reason.note,
             person_name=reason.person,
             on_day=today,
+            state=reason.state,
+            issued_on=reason.issued_on,
+            no_expiry=reason.no_expiry,
+            least_percent=part.least_percent,
+            citation=reason.citation,
         ),
         person_id=importer.person.id,
     )

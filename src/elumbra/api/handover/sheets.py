@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date
 
+from elumbra.api.car_view.exemptions import exemption_blocks
 from elumbra.api.car_view.film_words import METAL, films_told, has_metal
 from elumbra.api.handover.parts import HandoverParts
 from elumbra.car import LookedAt, lines_of
@@ -164,7 +165,12 @@ def certificate_sheet(parts: HandoverParts) -> Sheet:
             Heading("Not certified"),
             Rows(("Window", "Why"), [[at.window.label, at.certified.why] for at in others], (0.24, 0.76)),
         ]
-    blocks += [*_stickers(parts), Words(f"Read on {_day(parts.day)}."), Words(INFORMS)]
+    blocks += [
+        *exemption_blocks(parts.look.car),
+        *_stickers(parts),
+        Words(f"Read on {_day(parts.day)}."),
+        Words(INFORMS),
+    ]
     return Sheet("Certificate of readings", parts.told, blocks)
 
 

@@ -8,6 +8,7 @@ from datetime import UTC, date
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import zoned
+from elumbra.api.car_view.exemptions import exemption_blocks
 from elumbra.api.car_view.film_words import METAL, films_told, has_metal
 from elumbra.api.car_view.view import load_car
 from elumbra.api.quotes.schemas import (
@@ -173,6 +174,7 @@ def quote_sheet(session: Session, record: QuoteRecord, title: str, told: str, ca
             Rows(("What", "Price"), rows, (0.78, 0.22), sums=1),
             *(Words(one) for one in record.told),
             *_films(record, car),
+            *exemption_blocks(car),
             *([Words(record.note)] if record.note else []),
             Words(_dates(record)),
             Words("A later wish is priced and accepted before it is cut. Film is cut as ordered here."),

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
+from elumbra.api.car_view.law_books import value_words
 from elumbra.api.rules.schemas import FieldGroup
 from elumbra.core.glass import Position
-from elumbra.core.law import Jurisdiction, VehicleClass
+from elumbra.core.law import CoverKind, Jurisdiction, VehicleClass
 
 _LABELS = {
     "statute": "Statute",
@@ -18,6 +22,8 @@ _LABELS = {
     "mirrors_else_vlt": "Rear window VLT that needs no mirrors, %",
     "sticker_or_label": "Sticker or label",
     "medical_exemption": "Medical exemption",
+    "exemption.means": "Medical exemption is for",
+    "exemption.issued_until": "Medical exemptions stand that were issued until",
 }
 _WINDSHIELD = {
     "strip": "strip reaches down to",
@@ -50,11 +56,33 @@ def field_label(path: str, record: Jurisdiction) -> str:
     if head == "readings":
         reading = record.readings.get(rest[0])
         return reading.question if reading else path
+    if head == "exemption":
+        return f"Medical exemption at the {rest[0].replace('_', ' ')}"
     if head == "reflectance":
         return f"Reflection at the {rest[0].replace('_', ' ')}"
     if rest and rest[0] == "windshield" and len(rest) == 2:
         return f"Windshield, {_WINDSHIELD.get(rest[1], rest[1])} ({head})"
     return f"Least light at the {rest[0].replace('_', ' ')} ({head})" if rest else path
+
+
+_COVERED = {
+    CoverKind.NO_FLOOR: "covered, any darkness",
+    CoverKind.NONE_ALLOWED: "not covered",
+    CoverKind.UNKNOWN: "not recorded",
+}
+
+
+def field_words(path: str, value: Any) -> str:
+    """What stands in a field, in words."""
+    if not path.startswith("exemption."):
+        return value_words(value)
+    if not isinstance(value, Mapping):
+        return {"device": "a removable device, not film", "": "still granted"}.get(value, str(value))
+    kind = CoverKind(value["kind"])
+    least = f"{value['value']:g} %" if "value" in value else ""
+    if kind is CoverKind.FLOOR:
+        return f"covered, at least {least}"
+    return f"{_COVERED[kind]}, at least {least}" if least else _COVERED[kind]
 
 
 def field_group(path: str) -> FieldGroup:
@@ -65,6 +93,8 @@ def field_group(path: str) -> FieldGroup:
         return "linked"
     if path.startswith("readings."):
         return "reading"
+    if path.startswith("exemption."):
+        return "papers"
     if path.startswith("reflectance"):
         return "reflection"
     return "windshield" if ".windshield." in path else "light"

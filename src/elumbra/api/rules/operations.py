@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.car_view.law_books import current_book, value_words
-from elumbra.api.rules.fields import field_group, field_label, field_place
+from elumbra.api.rules.fields import field_group, field_label, field_place, field_words
 from elumbra.api.rules.schemas import (
     ConfirmIn,
     FieldOut,
@@ -150,7 +150,7 @@ def _field(
         vehicle_class=vehicle_class,
         position=position,
         value=value,
-        words=value_words(value),
+        words=field_words(path, value),
         unconfirmed=path in record.unconfirmed,
         disputed=[dispute_words(value) for value in record.disputes[path].values] if path in record.disputes else [],
         source=SourceOut(
@@ -187,7 +187,7 @@ def _word_out(word: LawWordRecord, record: Jurisdiction, names: Mapping[str, str
         revision=word.revision,
         field=word.field,
         label=field_label(word.field, record),
-        words=value_words(word.value["value"]),
+        words=field_words(word.field, word.value["value"]),
         overruled=bool(source and source.overruled and word.withdrawn_revision is None),
         citation=word.citation,
         effective_from=word.effective_from,

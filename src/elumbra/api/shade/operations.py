@@ -51,6 +51,7 @@ from elumbra.core.work import (
     ShadedCar,
     Window,
     WindowShade,
+    check_covered,
     check_reason,
     glass_under,
     lay_out_strip,
@@ -59,7 +60,7 @@ from elumbra.core.work import (
 )
 from elumbra.storage import clock
 from elumbra.storage.film_uses import check_film_present
-from elumbra.storage.records import InstalledReadingRecord, PersonRecord, ReasonRecord
+from elumbra.storage.records import InstalledReadingRecord, PersonRecord, ReasonRecord, WindowRecord
 from elumbra.storage.store import installed_readings, jobs, reasons, windows
 
 _SAME_MM = 0.5
@@ -105,31 +106,60 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
         # The window itself stays as it is, and is held to the version that the lead saw.
         windows(session).update(replace(record, version=body.version), person_id=lead.id)
         after = before
-    reason = Reason(body.kind, film_id or "", wish, body.document, body.expires_on, body.note, lead.name, shop.today)
+    film = film_id or ""
+    reason = Reason(
+        body.kind, film, wish, body.document, body.expires_on, body.note, lead.name, shop.today, body.state,
+        body.issued_on, body.no_expiry, None if body.least_percent is None else body.least_percent / 100, body.citation,
+    )  # fmt: skip
     check_reason(
         reason,
         today=shop.today,
         words={verdict.word for verdict in after.verdicts},
         under_old_film=after.hangs_on_old_film,
     )
-    for old in reasons(session).all(window_id=window_id):
+    check_covered(reason, after.verdicts, record.label)
+    _keep_reason(session, record, reason, lead)
+    for window_id in dict.fromkeys(body.also):
+        _apply_too(session, car, window_id, reason, lead)
+    return record.job_id
+
+
+def _apply_too(session: Session, car: Car, window_id: str, reason: Reason, lead: PersonRecord) -> None:
+    """The same document on one more window of the car."""
+    record = windows(session).get_present(window_id)
+    if window_id not in car.shades or record.film_id is None or reason.kind is not ReasonKind.MEDICAL_EXEMPTION:
+        raise CoreError("Pick windows of this car with film on them.", fields={"also": "Not a window of this car."})
+    shade = car.shades[window_id]
+    of_it = replace(reason, film_id=record.film_id, wish=_wish(shade, car.job.films[record.film_id], record.label))
+    check_covered(of_it, shade.verdicts, record.label)
+    windows(session).update(record, person_id=lead.id)
+    _keep_reason(session, record, of_it, lead)
+
+
+def _keep_reason(session: Session, record: WindowRecord, reason: Reason, lead: PersonRecord) -> None:
+    """A window's reason, in place of the one before."""
+    for old in reasons(session).all(window_id=record.id):
         reasons(session).remove(old.id, version=old.version, person_id=lead.id)
     reasons(session).create(
         ReasonRecord(
             job_id=record.job_id,
-            window_id=window_id,
+            window_id=record.id,
             film_id=reason.film_id,
-            kind=body.kind.value,
-            wish=wish,
-            document=body.document,
-            expires_on=body.expires_on,
-            note=body.note,
+            kind=reason.kind.value,
+            wish=reason.wish,
+            document=reason.document,
+            expires_on=reason.expires_on,
+            note=reason.note,
             person_name=lead.name,
-            on_day=shop.today,
+            on_day=reason.on,
+            state=reason.state,
+            issued_on=reason.issued_on,
+            no_expiry=reason.no_expiry,
+            least_percent=None if reason.least is None else 100 * reason.least,
+            citation=reason.citation,
         ),
         person_id=lead.id,
     )
-    return record.job_id
 
 
 def _wish(shade: WindowShade, film: Film, label: str) -> str:

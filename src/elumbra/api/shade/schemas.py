@@ -23,6 +23,14 @@ class ReasonIn(Body):
     document: ShortText = ""
     expires_on: Annotated[str, StringConstraints(pattern=r"^(\d{4}-\d{2}-\d{2})?$")] = ""
     note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=400)] = ""
+    state: Annotated[str, StringConstraints(max_length=2)] = ""  # that issued an exemption
+    issued_on: Annotated[str, StringConstraints(pattern=r"^(\d{4}-\d{2}-\d{2})?$")] = ""
+    no_expiry: bool = False  # the document names none
+    least_percent: Annotated[float, Field(ge=0, le=100)] | None = None  # that the document itself asks for
+    citation: Annotated[str, StringConstraints(strip_whitespace=True, max_length=400)] = (
+        ""  # where it is written what it covers, where the record does not say
+    )
+    also: Annotated[list[Id], Field(max_length=30, default_factory=list)]  # further windows of the same document
     change_to: Id | None = None  # for a declined wish: the lawful film; none leaves the glass bare
 
 

@@ -15,6 +15,7 @@ from elumbra.core.law.book import (
 )
 from elumbra.core.law.clauses import Clause, PaneRules, clauses_for, dispute_words, rules_for
 from elumbra.core.law.conditions import HELP, Condition, StripRule, Word, parse_condition, words_in
+from elumbra.core.law.exemption import Cover, CoverKind, ExemptionRule, Grants, Means
 from elumbra.core.law.facts import Asks, CarFacts, PaneFacts, Question, RegisteredAs, VehicleClass
 from elumbra.core.law.finding import Finding, LightTest, State
 from elumbra.core.law.records import (
@@ -40,17 +41,22 @@ __all__ = [
     "Clause",
     "ClauseResult",
     "Condition",
+    "Cover",
+    "CoverKind",
     "Dispute",
+    "ExemptionRule",
     "FieldSource",
     "FieldWord",
     "Finding",
     "Floor",
     "FloorKind",
+    "Grants",
     "Jurisdiction",
     "LawBook",
     "LawFile",
     "LawReading",
     "LightTest",
+    "Means",
     "PaneFacts",
     "PaneRules",
     "Question",

@@ -10,6 +10,7 @@ from difflib import get_close_matches
 from typing import Any
 
 from elumbra.core.errors import LawError
+from elumbra.core.law.exemption import EXEMPTION, exemption_default
 from elumbra.core.law.facts import VehicleClass
 from elumbra.core.law.records import (
     REFLECTANCE_POSITIONS,
@@ -157,6 +158,7 @@ def field_paths(record: Jurisdiction) -> list[str]:
     if record.tolerance_points:
         paths.append(WORKS_INSIDE)
     paths += ["mirrors_required_if_rear_tinted", "mirrors_else_vlt", "sticker_or_label", "medical_exemption"]
+    paths += [f"{EXEMPTION}.{part}" for part in ("means", "issued_until", *map(str, REFLECTANCE_POSITIONS))]
     paths += [f"readings.{key}" for key in record.readings]
     return [*paths, *(f"{CLAUSES}{name}" for name in clause_ids(record))]
 
@@ -170,6 +172,9 @@ def field_value(record: Jurisdiction, path: str) -> Any:
     """A field's value as it stands in the law file."""
     if path.startswith(CLAUSES):
         return record.row.get("clauses_said", {}).get(path.removeprefix(CLAUSES), True)
+    if path.startswith(f"{EXEMPTION}."):
+        part = path.removeprefix(f"{EXEMPTION}.")
+        return (record.row.get(EXEMPTION) or {}).get(part, exemption_default(part))
     value: Any = record.row
     for part in _steps(path):
         value = value.get(part)
@@ -269,6 +274,8 @@ def _apply(row: Mapping[str, Any], words: Sequence[FieldWord]) -> dict[str, Any]
             continue
         *steps, last = _steps(word.field)
         place = changed
+        if steps == [EXEMPTION]:
+            place.setdefault(EXEMPTION, {})
         for step in steps:
             place = place[step]
         place[last] = word.value

@@ -15,6 +15,7 @@ from typing import Any
 from elumbra.core.film import Colour
 from elumbra.core.glass import Position
 from elumbra.core.law.conditions import Condition, StripRule, colour_named, parse_condition
+from elumbra.core.law.exemption import ExemptionRule, parse_exemption
 from elumbra.core.law.facts import VehicleClass
 
 SIDE_POSITIONS = (Position.FRONT_SIDE, Position.REAR_SIDE, Position.REAR_WINDOW)
@@ -156,6 +157,7 @@ class Jurisdiction:
     banned_on_windshield_only: bool
     mirrors_if_rear_tinted: bool | None
     mirrors_else: float | None  # VLT (0 to 1) that frees a rear window from the mirrors
+    exemption: ExemptionRule
     readings: Mapping[str, LawReading]
     clauses: tuple[LinkedClause, ...]
     unconfirmed: frozenset[str]
@@ -212,6 +214,7 @@ def parse_record(row: Mapping[str, Any], sources: Mapping[str, FieldSource] | No
         == "windshield",
         mirrors_if_rear_tinted=_flag(row["mirrors_required_if_rear_tinted"]),
         mirrors_else=None if mirrors_else is None else _share(mirrors_else),
+        exemption=parse_exemption(row, REFLECTANCE_POSITIONS),
         readings={
             key: LawReading(tag["question"], _flag(tag["holds"]), _flag(tag.get("until_settled")))
             for key, tag in row["readings"].items()

@@ -61,6 +61,7 @@ class Verdict(NamedTuple):
     whole: Finding
     rules: PaneRules | None = None  # None for roof glass, of which no record speaks
     found: tuple[Finding, ...] = ()
+    position: Position | None = None
 
     @property
     def jurisdiction(self) -> str:
@@ -184,7 +185,7 @@ def judge(law: Jurisdiction, pane: PaneFacts, car: CarFacts, *, starting: Starti
     found = tuple([find(clause.condition, case) for clause in rules.clauses])
     outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT] if rules.scoped else ()
     whole = of_all(outside or found)
-    return Verdict(_word(whole), law, whole, rules, found)
+    return Verdict(_word(whole), law, whole, rules, found, pane.position)
 
 
 def judge_car(law: Jurisdiction, car: CarFacts, *, starting: StartingValues) -> dict[str, Verdict]:

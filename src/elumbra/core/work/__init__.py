@@ -29,6 +29,7 @@ from elumbra.core.work.cutting import (
     pieces_of,
     windows_to_cut,
 )
+from elumbra.core.work.exemption import asks_citation, check_covered, releases_by_itself, uncovered
 from elumbra.core.work.facts import (
     Coverage,
     GlassFacts,
@@ -50,7 +51,7 @@ from elumbra.core.work.facts import (
     stays_overnight,
     with_consequences,
 )
-from elumbra.core.work.gate import goes_on_by_reason, is_held, releases_by_itself
+from elumbra.core.work.gate import goes_on_by_reason, is_held
 from elumbra.core.work.heat import Shrinking, film_bears, shrinking
 from elumbra.core.work.heat_view import (
     Bite,
@@ -128,10 +129,12 @@ __all__ = [
     "WindowFacts",
     "WindowShade",
     "asked_facts",
+    "asks_citation",
     "asks_words",
     "assumed_as",
     "bared",
     "car_facts",
+    "check_covered",
     "check_reason",
     "class_contradiction",
     "comes_off",
@@ -178,6 +181,7 @@ __all__ = [
     "shrinking",
     "stays_overnight",
     "ticks",
+    "uncovered",
     "window_problems",
     "window_shrinking",
     "window_view",

@@ -10,7 +10,7 @@ from elumbra.core.glass import Position
 from elumbra.core.law import LawBook, VerdictWord, rules_for
 from elumbra.core.light import least_sheet_vlt
 from elumbra.core.starting import StartingValues
-from elumbra.core.work.gate import releases_by_itself
+from elumbra.core.work.exemption import releases_by_itself
 from elumbra.core.work.job import Window
 from elumbra.core.work.shade import ShadedCar, WindowShade, glass_under
 

@@ -88,7 +88,7 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: boo
     if never := no_film_reason(window):
         return Hold(f"{never}. Take the film off this window.", Station.SHADE)
     if verdict := holding(shade.verdicts, window.reason, window.film_id):
-        return Hold(hold_words(verdict), Station.SHADE, verdict.questions, verdict.word)
+        return Hold(hold_words(verdict, window.reason, window.film_id), Station.SHADE, verdict.questions, verdict.word)
     if shade.hangs_on_old_film and not _taken_for_granted(window):
         return Hold(_UNDER_OLD_FILM, Station.SURVEY)
     if window.off_order:

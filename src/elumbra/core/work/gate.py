@@ -2,7 +2,8 @@
 
 Clears and Close release by themselves; Within tolerance where the shop works inside it; No
 rule on file by a lead's word that it was looked up. Too dark and Not allowed only by a reason
-that the law itself knows. Cannot tell is answered, never overruled: a fact that is left out
+that the law itself knows: a statement that the car stays off the road, or a medical exemption,
+which releases what the state's record says it covers. Cannot tell is answered, never overruled: a fact that is left out
 must not release what the fact would hold.
 """
 
@@ -11,15 +12,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from elumbra.core.law import Question, State, Verdict, VerdictWord, worst
+from elumbra.core.work.exemption import releases_by_itself, uncovered
 from elumbra.core.work.reasons import Reason, ReasonKind
-
-_LAWFUL_REASONS = frozenset({ReasonKind.MEDICAL_EXEMPTION, ReasonKind.OFF_ROAD_OR_SHOW})
-
-
-def releases_by_itself(verdict: Verdict) -> bool:
-    """Whether the law's answer alone lets the film be cut."""
-    whole = verdict.whole
-    return whole.state is State.KEPT and (not whole.within or verdict.works_inside)
 
 
 def is_held(verdict: Verdict, reason: Reason | None, film_id: str | None) -> bool:
@@ -29,8 +23,10 @@ def is_held(verdict: Verdict, reason: Reason | None, film_id: str | None) -> boo
     if verdict.whole.state is State.CANNOT_TELL:
         return True
     kind = reason.kind if reason is not None and reason.film_id == film_id else None
-    if kind in _LAWFUL_REASONS:
+    if kind is ReasonKind.OFF_ROAD_OR_SHOW:
         return False
+    if kind is ReasonKind.MEDICAL_EXEMPTION and reason is not None:
+        return bool(uncovered(verdict, reason))
     inside = not verdict.whole.within or verdict.works_inside
     return not (kind is ReasonKind.RULE_LOOKED_UP and verdict.whole.state is State.NO_RULE and inside)
 
@@ -45,9 +41,12 @@ def holding(verdicts: Iterable[Verdict], reason: Reason | None, film_id: str | N
     return worst(verdict for verdict in verdicts if is_held(verdict, reason, film_id))
 
 
-def hold_words(verdict: Verdict) -> str:
-    """Why the law holds a window, and the mend."""
+def hold_words(verdict: Verdict, reason: Reason | None = None, film_id: str | None = None) -> str:
+    """Why the law holds a window, and the mend; of an exemption that was given for it, what it does not cover."""
     told = f"{verdict.word.value} in {verdict.law.name}"
+    exempt = reason is not None and reason.kind is ReasonKind.MEDICAL_EXEMPTION and reason.film_id == film_id
+    if exempt and reason and verdict.word is not VerdictWord.CANNOT_TELL and (why := uncovered(verdict, reason)):
+        return f"{told}. {why}"
     match verdict.word:
         case VerdictWord.CANNOT_TELL:
             question: Question | None = next(iter(verdict.questions), None)

@@ -41,6 +41,12 @@ class Reason:
     note: str = ""
     person: str = ""
     on: str = ""  # day it was given
+    state: str = ""  # that issued an exemption; empty on reasons of before 2026-12
+    issued_on: str = ""
+    no_expiry: bool = False  # the document says none
+    least: float | None = None  # least light that the document itself asks for, 0 to 1
+    citation: str = ""  # where it is written what an exemption covers, where the record does not say
+    lapsed: bool = False  # it had run out on the day that counts: the day of the cut, or today
 
 
 def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord], under_old_film: bool = False) -> None:
@@ -97,9 +103,17 @@ def _paper_problems(reason: Reason, today: str) -> dict[str, str]:
     if reason.kind is ReasonKind.MEDICAL_EXEMPTION:
         if not reason.document.strip():
             fields["document"] = "The number on the exemption, as it stands on the paper."
-        if not reason.expires_on:
-            fields["expires_on"] = "The day it expires, as it stands on the paper."
-        elif reason.expires_on < today:
+        if not reason.issued_on:
+            fields["issued_on"] = "The day it was issued, as it stands on the paper."
+        elif reason.issued_on > today:
+            fields["issued_on"] = "It is not issued yet."
+        if not reason.state:
+            fields["state"] = "The state that issued it."
+        if not reason.expires_on and not reason.no_expiry:
+            fields["expires_on"] = "The day it expires as it stands on the paper, or say that it names none."
+        elif reason.expires_on and reason.expires_on < reason.issued_on:
+            fields["expires_on"] = "It expires before it was issued."
+        elif reason.expires_on and reason.expires_on < today:
             fields["expires_on"] = f"It expired on {reason.expires_on}. The customer needs a new one."
     if reason.kind is ReasonKind.OFF_ROAD_OR_SHOW and not reason.document.strip():
         fields["document"] = "Where the owner's signed statement is kept, or its number."
@@ -124,7 +138,12 @@ def reason_words(reason: Reason) -> str:
     """
     words = KIND_WORDS[reason.kind]
     words += f", document {reason.document}" if reason.document else ""
+    words += f" of {reason.state}" if reason.state else ""
+    words += f", issued {reason.issued_on}" if reason.issued_on else ""
     words += f", expires {reason.expires_on}" if reason.expires_on else ""
+    words += ", no expiry on the document" if reason.no_expiry and not reason.expires_on else ""
+    words += f", at least {100 * reason.least:g} %" if reason.least is not None else ""
+    words += f", by {reason.citation}" if reason.citation else ""
     words += f"; {reason.note}" if reason.note else ""
     words += f"; by {reason.person} on {reason.on}" if reason.person else ""
     return words

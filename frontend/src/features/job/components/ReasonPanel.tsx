@@ -4,9 +4,19 @@ import type { Job, JobWindow, Schemas } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
 import { WORDS } from "../../../api/words";
 import { ErrorNote } from "../../../shared";
-import { useReason } from "../api";
+import { filmFor, useFilms, useReason } from "../api";
+import { ExemptionFields, NOTHING_SAID, paperOf, said, type Paper } from "./ExemptionFields";
 
 type Kind = Schemas["ReasonIn"]["kind"];
+
+/** A lawful film is offered before any of them; what the shop declined comes last. */
+const KINDS: readonly Kind[] = [
+  "medical_exemption",
+  "off_road_or_show",
+  "rule_looked_up",
+  "bare_glass_assumed",
+  "declined_film_changed",
+];
 
 const NEEDS_REASON: readonly string[] = ["Too dark", "Not allowed", "Within tolerance", "No rule on file"];
 
@@ -25,20 +35,53 @@ export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
       data-unlawful
     >
       <Typography sx={{ fontWeight: 700 }}>This film is not cut as it stands.</Typography>
+      {!unread && <LawfulFilms job={job} window={window} />}
       <Typography sx={{ mb: 1.5 }}>
         {unread
           ? "The bare glass under the old film is assumed, and the law hangs on it: strip it and meter the glass. Or the lead gives"
-          : "Choose another film, or the lead gives"}{" "}
+          : "Or the lead gives"}{" "}
         a reason of one of these kinds. The verdict stays, and the reason is printed beside it on every paper.
       </Typography>
       {reason && (
         <Typography sx={{ mb: 1 }}>
           {reason.expired
             ? `The ${reason.words} has expired.`
-            : `On record is a reason for another film: ${reason.words}.`}
+            : reason.uncovered
+              ? `${reason.uncovered} On record: ${reason.words}.`
+              : `On record is a reason for another film: ${reason.words}.`}
         </Typography>
       )}
       <ReasonForm key={`${window.id}-${window.film_id}`} job={job} window={window} filmId={window.film_id} />
+    </Box>
+  );
+}
+
+/** What goes on lawfully, darkest first: one touch, before any reason. */
+function LawfulFilms({ job, window }: { job: Job; window: JobWindow }) {
+  const { pending, put } = useFilms(job.id);
+  const clearing = window.choices.filter((one) => one.word === "Clears" && one.stocked);
+  const darkest = [...clearing].sort((one, other) => (one.vlt_percent ?? 100) - (other.vlt_percent ?? 100));
+  if (darkest.length === 0)
+    return (
+      <Typography sx={{ mb: 1 }}>No film on the rack clears here: take the film off instead.</Typography>
+    );
+  return (
+    <Box role="group" aria-label="Lawful here" sx={{ display: "flex", flexWrap: "wrap", gap: 1, my: 1 }}>
+      {darkest.slice(0, 3).map((one) => {
+        const name = job.films.find((film) => film.id === one.film_id)?.name ?? one.film_id;
+        return (
+          <Button
+            key={one.film_id}
+            variant="contained"
+            disabled={pending}
+            onClick={() => {
+              put(job, filmFor(one.film_id, [window.id]), `${name} on ${window.label}.`);
+            }}
+          >
+            {name} clears
+          </Button>
+        );
+      })}
     </Box>
   );
 }
@@ -98,10 +141,10 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
       ? "bare_glass_assumed"
       : window.worst === "No rule on file"
         ? "rule_looked_up"
-        : "declined_film_changed",
+        : "medical_exemption",
   );
   const [document, setDocument] = useState("");
-  const [expires, setExpires] = useState("");
+  const [paper, setPaper] = useState<Paper>(() => paperOf(job));
   const [note, setNote] = useState("");
   const lawful = window.choices.filter((choice) => choice.word === "Clears" && choice.stocked);
   const [changeTo, setChangeTo] = useState(window.darkest_clearing ?? "");
@@ -115,8 +158,8 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
         film_id: filmId,
         kind,
         document,
-        expires_on: expires,
         note,
+        ...(kind === "medical_exemption" ? said(paper) : NOTHING_SAID),
         change_to: kind === "declined_film_changed" ? changeTo || null : null,
       },
       () => {
@@ -127,6 +170,7 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       {error && Object.keys(fields).length === 0 && <ErrorNote error={error} />}
+      {fields["also"] && error && <ErrorNote error={error} />}
       <TextField
         select
         label="Reason"
@@ -137,9 +181,9 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
         error={Boolean(fields["kind"])}
         helperText={fields["kind"]}
       >
-        {Object.entries(WORDS.ReasonKind).map(([value, words]) => (
+        {KINDS.map((value) => (
           <MenuItem key={value} value={value}>
-            {words}
+            {WORDS.ReasonKind[value]}
           </MenuItem>
         ))}
       </TextField>
@@ -175,17 +219,7 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
         />
       )}
       {kind === "medical_exemption" && (
-        <TextField
-          type="date"
-          label="Expires on"
-          value={expires}
-          onChange={(event) => {
-            setExpires(event.target.value);
-          }}
-          error={Boolean(fields["expires_on"])}
-          helperText={fields["expires_on"]}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
+        <ExemptionFields job={job} window={window} paper={paper} onChange={setPaper} fields={fields} />
       )}
       <TextField
         label="Note"

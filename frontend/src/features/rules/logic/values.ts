@@ -38,6 +38,15 @@ const REFLECTION: Editor = {
     ["unknown", "not known"],
   ],
 };
+const COVERS: Editor = {
+  ...FLOOR,
+  choices: [
+    ["floor", "covers it, at least …"],
+    ["no_floor", "covers it, any darkness"],
+    ["none_allowed", "does not cover it"],
+    ["unknown", "not recorded"],
+  ],
+};
 const TOLERANCE: Editor = {
   kind: "tag",
   numeric: "granted",
@@ -67,6 +76,8 @@ export function editorOf(path: string): Editor {
   if (path.startsWith("reflectance.")) return REFLECTION;
   if (path.startsWith("clauses.")) return { kind: "yes_no" };
   if (path.startsWith("readings.") || path === "mirrors_required_if_rear_tinted") return { kind: "yes_no" };
+  if (path.startsWith("exemption.") && !path.endsWith(".means") && !path.endsWith(".issued_until"))
+    return COVERS;
   if (path.endsWith(".strip")) return { kind: "choice", choices: STRIP };
   if (path.endsWith(".strip_inches")) return { kind: "number", unit: "in", empty: "no inches" };
   switch (path) {
@@ -122,6 +133,16 @@ export function editorOf(path: string): Editor {
           ["unknown", "not known"],
         ],
       };
+    case "exemption.means":
+      return {
+        kind: "choice",
+        choices: [
+          ["film", "film"],
+          ["device", "a removable device, not film"],
+          ["unknown", "not known"],
+        ],
+      };
+    case "exemption.issued_until":
     case "statute":
       return { kind: "text" };
     default:
