@@ -80,6 +80,13 @@ def test_same_car_as_fills_every_window_and_says_from_where(desk: Desk) -> None:
         assert window["pane"]["mirror_doubt"] == ""
 
 
+def test_the_shelf_brings_no_mark_of_this_very_glass(desk: Desk) -> None:
+    car = first(desk, "sedan")
+    assert any(one["content"]["glass_type"] == "tempered" for one in car["panes"])
+    job = new_job(desk, car)
+    assert {one["glass_type"] for one in job["windows"] if one["position"] != "windshield"} <= {"unknown", "plastic"}
+
+
 def test_a_truck_with_a_three_part_rear_glass_gets_its_three_panes(desk: Desk) -> None:
     car = first(desk, "crew slider")
     job = new_job(desk, car)

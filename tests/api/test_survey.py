@@ -16,7 +16,9 @@ from elumbra.documents.job_file import parse_job_file
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.tasks import final_plan
 from tests.api.conftest import Desk
+from tests.api.test_bay import bay, run_of
 from tests.api.test_jobs import opened, patch, read, window_of
+from tests.api.test_rack_ledger import again
 from tests.catalogue.pictures import picture
 from tests.documents.test_plan import pdf_text
 
@@ -364,3 +366,21 @@ def test_two_people_with_readings_of_one_pane_are_told_which(desk_of: Any) -> No
     changed = {one["field"] for one in refused["changed"]}
     assert "readings.top" in changed
     assert "readings.left" not in changed
+
+
+def test_the_glass_of_a_new_car_is_not_read_and_its_run_takes_no_razor_until_it_is(desk: Desk) -> None:
+    job = desk.do("POST", "/jobs", {"vehicle_label": "Fenwick 4", "body": "sedan", "states": ["TX"]}, status=201)
+    read = {one["label"]: one["glass_type"] for one in job["windows"]}
+    assert read.pop("Windshield") == "laminated"
+    assert set(read.values()) == {"unknown"}
+    job = patch(desk, window_of(job, "Driver front"), film_id="dusk35")
+
+    def steps() -> set[str]:
+        return {step["key"].split("@")[0] for step in run_of(bay(desk, job), "Driver front")["steps"]}
+
+    unread = steps()
+    assert "razor_pass" not in unread
+    assert {"pad_pass", "warn_heat"} <= unread
+    patch(desk, window_of(again(desk, job), "Driver front"), glass_type="tempered")
+    assert "razor_pass" in steps()
+    assert "warn_heat" not in steps()

@@ -29,7 +29,7 @@ def judge(run: Run, told: Mapping[str, str]) -> list[str]:  # noqa: C901  one wa
         told[f"condition_{one}"] == "yes" for one in ("cracked", "scratched", "etched", "frosted", "drilled", "leaded")
     )
     weak = (
-        told["condition_chipped"] == "yes" or told["glass"] == "laminated" or told["temp"] == "cold"
+        told["condition_chipped"] == "yes" or told["glass"] in ("laminated", "unknown") or told["temp"] == "cold"
         or told["absorbing"] == "yes"
     )  # fmt: skip
     back = told["kind"] in ("back_glass", "hatch", "slider") and told["covers"] == "full"

@@ -99,7 +99,7 @@ def test_a_window_is_told_by_what_was_surveyed_cut_and_shrunk() -> None:
     )
     assert (facts["spoiler"], facts["brake_light"]) == ("yes", "shines")
     assert found.figures["lamp"] == "10 1/2 × 1 1/2 in"
-    assert found.figures["heat_why"] == "chipped"
+    assert found.figures["heat_why"] == "chipped, maker’s mark not read"
     assert found.figures["shrink"].endswith(")")
     other = told(looked, "df").situation
     assert (other["method"], other["side_seals"], other["wiper"]) == ("pen", "worn", "unsaid"), "a door has no wiper"

@@ -222,7 +222,8 @@ def test_what_may_crack_in_the_sun_word_for_word() -> None:
     assert break_caution(cool, bad, starting=START) == ()
     assert break_caution(hot, SOUND, starting=START) == ()
     assert break_caution(hot, replace(SOUND, area=700_000.0), starting=START) == ()
-    assert break_caution(hot, PaneHeat(None, None, False, False), starting=START) == ()
+    (_, unread) = break_caution(hot, PaneHeat(None, None, False, False), starting=START)
+    assert "Nobody read the maker's mark" in unread
     unknown = film(construction=Construction.DYED, solar_transmittance=None, solar_reflectance=None)
     chipped = replace(SOUND, chipped=True)
     said = (f"Dyed film absorbs heat; how much is {NOT_IN_DATA}.", "The pane is chipped.")

@@ -11,7 +11,7 @@ from sqlalchemy import text
 
 from elumbra.storage import deeds, law_words
 from elumbra.storage.database import Database
-from elumbra.storage.store import jobs
+from elumbra.storage.store import jobs, windows
 
 JOBS = [
     # id, status, handed over, promised, removed
@@ -23,6 +23,19 @@ JOBS = [
     ("gone", "done", "2026-11-12", None, 0),
     ("closed", "done", "", None, 0),
     ("removed", "booked", "", None, 1),
+]
+
+
+WINDOWS = [
+    # id, job, type before, after
+    ("listed", "booked", "tempered", "unknown"),
+    ("of_list_here", "here", "tempered", "unknown"),
+    ("read", "booked", "tempered", "tempered"),  # somebody set it
+    ("begun", "here", "tempered", "tempered"),  # work on it is on record
+    ("shield", "booked", "laminated", "laminated"),
+    ("soft", "booked", "plastic", "plastic"),
+    ("went", "gone", "tempered", "tempered"),
+    ("of_closed", "closed", "tempered", "tempered"),
 ]
 
 
@@ -62,8 +75,52 @@ def upgraded(tmp_path: Path) -> Database:
                 " ('2026-11-14 17:00:00', 'tobi', 'changed', 'job', 'closed', 2, 'closed', '{\"status\": [\"in_bay\", \"done\"]}')"
             )
         )
+        for name, job, glass, _ in WINDOWS:
+            session.execute(
+                text(
+                    "INSERT INTO window (id, version, removed, job_id, ordinal, label, curve, level, figure, readings,"
+                    " same_as_mirrored, facts, reentrant, drawn, layers) VALUES (:id, 3, 0, :job, 0, :id, 'flat', 'size',"
+                    " 'four', '{}', 0, json_object('position', 'front_side', 'side', 'driver', 'kind', 'framed_door',"
+                    " 'glass_type', :glass), '[]', '[]', '[]')"
+                ),
+                {"id": name, "job": job, "glass": glass},
+            )
+            session.execute(
+                text(
+                    "INSERT INTO audit (at, person_id, action, record_kind, record_id, record_version, job_id, changes)"
+                    " VALUES ('2026-11-01 10:00:00', 'tobi', 'created', 'window', :id, 1, :job,"
+                    " json_object('glass_type', json_array(null, :glass)))"
+                ),
+                {"id": name, "job": job, "glass": glass},
+            )
+        session.execute(
+            text(
+                "INSERT INTO audit (at, person_id, action, record_kind, record_id, record_version, job_id, changes) VALUES"
+                " ('2026-11-02 10:00:00', 'tobi', 'changed', 'window', 'read', 2, 'booked',"
+                " '{\"glass_type\": [\"laminated\", \"tempered\"]}')"
+            )
+        )
+        session.execute(
+            text(
+                "INSERT INTO step_event (id, job_id, window_id, step, kind, value, happened_at, person_id, at) VALUES"
+                " ('e', 'here', 'begun', '', 'tick', '', '2026-11-02 10:00:00', 'tobi', '2026-11-02 10:00:00')"
+            )
+        )
     database.migrate()
     return database
+
+
+def test_what_the_list_said_of_glass_and_nobody_read_is_not_read(upgraded: Database) -> None:
+    with upgraded.session(write=False) as session:
+        found = {one.id: one.facts["glass_type"] for one in windows(session).all()}
+        told = session.execute(
+            text("SELECT record_id, changes FROM audit WHERE action = 'mark not read' ORDER BY record_id")
+        ).all()
+        stamps = {one[0]: one[1] for one in session.execute(text("SELECT id, stamp FROM job"))}
+    assert found == {name: after for name, _, _, after in WINDOWS}
+    assert [one[0] for one in told] == ["listed", "of_list_here"]
+    assert {one[1] for one in told} == {'{"glass_type":["tempered","unknown"]}'}
+    assert {name for name, stamp in stamps.items() if stamp} == {"booked", "here"}, "lists are worked out anew"
 
 
 def test_each_state_follows_from_deeds_after_the_upgrade(upgraded: Database) -> None:

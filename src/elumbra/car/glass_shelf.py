@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from elumbra.car.records import stored_facts, window_part
 from elumbra.car.shop import shop_starting_values
 from elumbra.core.errors import CoreError
-from elumbra.core.glass import Outline
+from elumbra.core.glass import GlassType, Outline, Position
 from elumbra.core.measure import STRIP_KEYS, Figure, Level
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import lasting_answers
@@ -163,7 +163,7 @@ def window_rows(session: Session, car_id: str, style: Sequence[Mapping[str, Any]
         content = pane_part(pane.content)
         like = next((row for row in style if (row["position"], row["side"]) == (content.position, content.side)), None)
         glass = assumed_as(content, unless_said="clear" if like is None else str(like["glass"]))
-        said = {name: one for name, one in facts_of(content, GlassFacts).items() if one is not None}
+        said = {name: one for name, one in _unread(facts_of(content, GlassFacts)).items() if one is not None}
         rows.append(said | {"key": pane.id, "label": content.label, "curve": content.curve, "glass": glass})
     places = {(row["position"], row["side"]) for row in rows}
     lacking = [dict(row) for row in style if (row["position"], row["side"]) not in places]
@@ -244,8 +244,17 @@ def _same_place(window: WindowRecord, content: Mapping[str, Any]) -> bool:
     return (window.facts.get("position"), window.facts.get("side")) == (content["position"], content["side"])
 
 
+def _unread(facts: Mapping[str, Any]) -> dict[str, Any]:
+    """A pane's facts without its maker's mark, which is read off each pane: another of its model may be made otherwise.
+
+    What the windshield is made of is known, and that plastic takes no film is the safe side.
+    """
+    known = facts["position"] is Position.WINDSHIELD or facts["glass_type"] is GlassType.PLASTIC
+    return {name: one for name, one in facts.items() if known or name != "glass_type"}
+
+
 def _new_window(job_id: str, ordinal: int, pane: ShelfPaneRecord) -> WindowRecord:
-    facts = facts_of(pane_part(pane.content), GlassFacts)
+    facts = _unread(facts_of(pane_part(pane.content), GlassFacts))
     return WindowRecord(
         job_id=job_id, ordinal=ordinal, label=pane.content["label"], facts=stored_facts(facts, WindowFacts)
     )
@@ -260,7 +269,8 @@ def filled_window(
         key: {"typed": one.typed, "mm": one.mm, "mode": one.mode.value} for key, one in _core_readings(content).items()
     }
     findings = {**lasting_answers(content.findings), **window.facts.get("findings", {})}
-    shared = {name: one for name, one in facts_of(content, GlassFacts).items() if name != "side" and one is not None}
+    told = _unread(facts_of(content, GlassFacts))
+    shared = {name: one for name, one in told.items() if name != "side" and one is not None}
     facts = {**window.facts, **shared, "findings": findings, "readings_kept": False, "seen_from_outside": True}
     return replace(
         window,

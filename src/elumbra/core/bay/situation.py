@@ -290,6 +290,7 @@ def _reasons(found: Situation, removal: Removal | None) -> dict[str, str]:
         for words, there in (
             ("chipped", found["condition_chipped"] == "yes"),
             ("laminated", found["glass"] == GlassType.LAMINATED),
+            ("maker’s mark not read", found["glass"] == GlassType.UNKNOWN),
             ("cold", found["temp"] == "cold"),
             ("absorbing film", found["absorbing"] == "yes"),
         )

@@ -68,6 +68,8 @@ def _weaknesses(pane: PaneHeat, starting: StartingValues) -> tuple[str, ...]:
         found.append("The pane is chipped.")
     if pane.laminated:
         found.append("Laminated glass bears uneven heat badly.")
+    elif pane.laminated is None:
+        found.append("Nobody read the maker's mark: it may be laminated, which bears uneven heat badly.")
     if pane.area is not None and pane.area > starting["large_pane_mm2"]:
         found.append("It is a large pane.")
     return tuple(found)
