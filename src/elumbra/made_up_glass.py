@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from elumbra.core.glass import Barrel, Curve, WindowKind
+from elumbra.core.glass import Barrel, Curve, GlassType, WindowKind
 from elumbra.core.measure import Figure, plan_of
 from elumbra.core.units import MM_PER_INCH, format_inches
 from elumbra.documents.shelf import CarPart, PanePart, ShelfFile, pane_part, to_bytes
@@ -41,6 +41,7 @@ _LAST = {
 }
 _DOORS = {"sedan": 4, "coupe": 2, "hatchback": 5, "suv": 5, "crew_cab": 4, "van": 4, "side_by_side": 2}
 _STYLES = ("sedan",) * 4 + ("suv",) * 3 + ("coupe", "hatchback", "hatchback", "crew_cab", "crew_cab", "van")
+_UNREAD = ("side_by_side",)
 _PEOPLE = ("Ines Varga", "Tobi Lund", "Mara Quist")
 _TRIMS = ("", "", "", "sport trim, lower roof", "long wheelbase", "panorama roof", "tow package", "two-tone")
 
@@ -179,6 +180,8 @@ class _Maker:
 
     def pane(self, row: Mapping[str, Any], style: str, size: float, places: Mapping[str, int]) -> PanePart:
         said: dict[str, Any] = {name: row[name] for name in ("label", "position", "side", "kind", "glass_type")}
+        if said["glass_type"] == GlassType.UNKNOWN and style not in _UNREAD:
+            said["glass_type"] = GlassType.TEMPERED.value  # whoever measured it read its mark
         said |= {"factory_glass": row["glass"] == "privacy", "made_up": True}
         said |= {"measured_by": self.chance.choice(_PEOPLE), "findings": self.findings(WindowKind(row["kind"]))}
         if row.get("same_as") in places:

@@ -439,3 +439,37 @@ def test_film_data_that_cannot_be_is_refused_by_field(desk: Desk, over: dict[str
 
 def test_demo_law_is_the_shipped_file(desk: Desk) -> None:
     assert desk.get("/rules")["version"] == read_data("law/us_states.json")["version"]
+
+
+def test_the_shop_says_what_comes_before_the_knife_on_glass_that_nobody_metered(desk: Desk, desk_of: Any) -> None:
+    """A made-up sedan in Florida, 35 film on glass that is only assumed: 28 asked, 29 foretold."""
+    job = desk.do("POST", "/jobs", {"vehicle_label": "Fenwick 4", "body": "sedan", "states": ["FL"]}, status=201)
+    front = pane(job, "Driver front")
+    job = desk.do("PATCH", f"/windows/{front['id']}", {"version": front["version"], "film_id": "dusk35"})
+    front = pane(job, "Driver front")
+    assert front["worst"] == "Close"
+    assert front["unmetered_percent"] > 5
+    told = f"Glass not metered: {front['unmetered_percent']:.0f} % chance a meter reads under"
+    assert front["held"].startswith(told)
+    assert (front["held_at"], told in job["readiness"]) == ("survey", True)
+    bare = give(desk, front, kind="glass_not_metered", film_id="dusk35", status=422)
+    assert "before anybody metered" in bare["fields"]["document"]
+    body = {"kind": "glass_not_metered", "film_id": "dusk35", "document": "The customer leaves at noon"}
+    given = pane(give(desk, front, **body), "Driver front")
+    assert not (given["held"] or "").startswith(told)
+    reason = given["reason"]
+    desk.do("POST", f"/reasons/{reason['id']}/withdraw", {"version": reason["version"]})
+    desk_of("tobi").do("PUT", "/unmetered-glass", {"does": "allow", "version": 0}, status=403)
+    assert desk.get("/unmetered-glass") == {"does": "ask", "version": 0}
+    for version, (does, held, headline) in enumerate(
+        [("warn", False, True), ("allow", False, False), ("ask", True, True)]
+    ):
+        desk.do("PUT", "/unmetered-glass", {"does": does, "version": version})
+        now = desk.get(f"/jobs/{job['id']}")
+        assert (pane(now, "Driver front")["held"] or "").startswith(told) is held, does
+        assert (told in now["readiness"]) is headline, does
+    read = pane(now, "Driver front")
+    lit = {"version": read["version"], "bare_vlt_source": "metered", "bare_readings_percent": [75.0, 75.2]}
+    after = pane(desk.do("PATCH", f"/windows/{read['id']}", lit), "Driver front")
+    assert not (after["held"] or "").startswith("Glass not metered")
+    assert after["unmetered_percent"] == 0

@@ -20,9 +20,9 @@ from elumbra.core.glass import GlassType, Position
 from elumbra.core.law import CarFacts, PaneFacts, RegisteredAs, VehicleClass, Verdict, VerdictWord, judge, words_in
 from elumbra.core.law import Word as ConditionWord
 from elumbra.core.law.clauses import rules_for
-from elumbra.core.light import Combined
+from elumbra.core.light import Combined, GlassSource
 from elumbra.core.measure import Level
-from elumbra.core.work import ReasonKind, Station, is_held, look_over, readiness, releases_by_itself
+from elumbra.core.work import ReasonKind, Station, Unmetered, is_held, look_over, readiness, releases_by_itself
 from elumbra.core.work.reasons import Reason
 from tests.catalogue.law import CLASSES, LAW, light, verdict
 from tests.catalogue.law import POSITIONS as CATALOGUE_POSITIONS
@@ -352,3 +352,37 @@ def test_meter_readings_too_far_apart_are_asked_again(read: tuple[float, ...], h
     assert bool(found.held) is held
     if held:
         assert "cannot be of one pane: read it again" in found.held["df"].reason
+
+
+@pytest.mark.parametrize(
+    ("source", "net", "does", "given", "held"),
+    [
+        ("assumed", 35, "ask", None, True),
+        ("marked", 35, "ask", None, True),
+        ("metered", 35, "ask", None, False),
+        ("assumed", 35, "ask", ReasonKind.GLASS_NOT_METERED, False),
+        ("assumed", 35, "warn", None, False),
+        ("assumed", 35, "allow", None, False),
+        ("assumed", 95, "ask", None, False),  # far enough over
+    ],
+)
+def test_glass_that_nobody_metered_is_asked_about_told_or_left_as_the_shop_says(
+    source: str, net: float, does: str, given: ReasonKind | None, held: bool
+) -> None:
+    """Florida asks for 28 %: 75 glass under a 35 film passes 29, and an assumed pane may well be darker."""
+    bare = 75.0 if net == 35 else 92.0
+    reason = Reason(given, "f", "wish", "the customer waits") if given else None
+    readings_percent = (bare,) if source == "metered" else ()
+    pane = window(
+        "df", readings=readings({"width": 900.0, "height": 450.0}), film_id="f", bare_vlt_source=GlassSource(source),
+        bare_vlt_percent=bare, bare_readings_percent=readings_percent, reason=reason,
+    )  # fmt: skip
+    car = replace(job(pane, films=(film(net / 100, reflectance=0.05),)), unmetered=Unmetered(does))
+    found = look_over(car, LAW, starting=START)
+    words = readiness(found).headline
+    assert ("df" in found.held) is held, found.held
+    told = does != "allow" and source != "metered" and net == 35
+    assert ("Glass not metered: " in words and "chance a meter reads under" in words) is told
+    if held:
+        assert found.held["df"].station is Station.SURVEY
+        assert "Meter the bare glass at Survey" in found.held["df"].reason

@@ -32,7 +32,7 @@ def test_what_was_typed_stays_as_typed() -> None:
         (b"\xff\xfe", "not text in UTF-8"),
         (b"[]", "not an Elumbra job file"),
         (b'{"format": "other"}', "not an Elumbra job file"),
-        (b'{"format": "elumbra-job", "format_version": 8}', "format version 8; this program reads up to version 7"),
+        (b'{"format": "elumbra-job", "format_version": 9}', "format version 9; this program reads up to version 8"),
         (b'{"format": "elumbra-job"}', "format version None"),
         (b" " * (LARGEST_FILE + 1), "at most 2 MB"),
         (b"[" * 100_000, "job"),

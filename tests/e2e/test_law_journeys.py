@@ -182,7 +182,7 @@ def test_tiles_tell_every_state_and_why(page: Page) -> None:
     expect(tile).to_have_attribute("aria-label", "NH, New Hampshire: Not allowed")
     tile.click()
     expect(page.get_by_text("New Hampshire allows no film at the front side.").first).to_be_visible()
-    page.get_by_role("button", name="Judge this job by NH too").click()
+    page.get_by_role("button", name="Add NH").click()
     expect(page.get_by_text("FL, NH", exact=False).first).to_be_visible()
 
 

@@ -97,7 +97,7 @@ def upgraded(tmp_path: Path) -> Database:
             text(
                 "INSERT INTO audit (at, person_id, action, record_kind, record_id, record_version, job_id, changes) VALUES"
                 " ('2026-11-02 10:00:00', 'tobi', 'changed', 'window', 'read', 2, 'booked',"
-                " '{\"glass_type\": [\"laminated\", \"tempered\"]}')"
+                ' \'{"glass_type": ["laminated", "tempered"]}\')'
             )
         )
         session.execute(

@@ -3273,6 +3273,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/unmetered-glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop does before it cuts film for glass that nobody metered. */
+        get: operations["shop_show_unmetered_unmetered_glass_get"];
+        /** Say what the shop does before it cuts film for glass that nobody metered. */
+        put: operations["shop_set_unmetered_unmetered_glass_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ways-of-cutting": {
         parameters: {
             query?: never;
@@ -7442,10 +7460,10 @@ export interface components {
             format?: "elumbra-job";
             /**
              * Format Version
-             * @default 7
+             * @default 8
              * @enum {integer}
              */
-            format_version?: 1 | 2 | 3 | 4 | 5 | 6 | 7;
+            format_version?: 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8;
             job: components["schemas"]["JobPart"];
             /** @default null */
             law?: components["schemas"]["LawPart"] | null;
@@ -7455,6 +7473,8 @@ export interface components {
             };
             /** Stock */
             stock: components["schemas"]["StockPart"][];
+            /** @default ask */
+            unmetered_glass?: components["schemas"]["Unmetered"];
         };
         /**
          * JobLaw
@@ -9615,6 +9635,11 @@ export interface components {
             tolerance_points: number | null;
             /** Unconfirmed */
             unconfirmed: boolean;
+            /**
+             * Unmetered
+             * @default
+             */
+            unmetered: string;
             /** Vlt Percent */
             vlt_percent: number | null;
             /** Window Id */
@@ -10338,7 +10363,7 @@ export interface components {
          * @description The only reasons a lead can give (handbook, section 9).
          * @enum {string}
          */
-        ReasonKind: "medical_exemption" | "off_road_or_show" | "rule_looked_up" | "bare_glass_assumed" | "declined_film_changed";
+        ReasonKind: "medical_exemption" | "off_road_or_show" | "rule_looked_up" | "glass_not_metered" | "bare_glass_assumed" | "declined_film_changed";
         /**
          * ReasonOut
          * @description A lead's reason for an unlawful film; the verdict stays.
@@ -12538,6 +12563,30 @@ export interface components {
          */
         Unit: "window" | "car";
         /**
+         * Unmetered
+         * @description What the shop does before it cuts film for glass that nobody metered.
+         * @enum {string}
+         */
+        Unmetered: "ask" | "warn" | "allow";
+        /**
+         * UnmeteredBody
+         * @description What the shop does before it cuts film for glass that nobody metered.
+         */
+        UnmeteredBody: {
+            does: components["schemas"]["Unmetered"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * UnmeteredOut
+         * @description What the shop does before it cuts film for glass that nobody metered.
+         */
+        UnmeteredOut: {
+            does: components["schemas"]["Unmetered"];
+            /** Version */
+            version: number;
+        };
+        /**
          * UnreadableFilm
          * @description A film whose record cannot be, with the reason; it is entered anew.
          */
@@ -13214,6 +13263,8 @@ export interface components {
             ticks: components["schemas"]["TicksOut"];
             /** Under Old Film */
             under_old_film: boolean;
+            /** Unmetered Percent */
+            unmetered_percent: number;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictOut"][];
             /** Version */
@@ -24058,6 +24109,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThermometerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shop_show_unmetered_unmetered_glass_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnmeteredOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    shop_set_unmetered_unmetered_glass_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnmeteredBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnmeteredOut"];
                 };
             };
             /** @description Unprocessable Entity */

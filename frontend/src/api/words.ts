@@ -101,6 +101,7 @@ export const WORDS = {
     "declined_film_changed": "We declined; a lawful film goes on",
     "medical_exemption": "Medical exemption",
     "rule_looked_up": "No rule on file: looked up, and nothing bars it",
+    "glass_not_metered": "Glass not metered: cut all the same",
     "bare_glass_assumed": "Old film still on: the bare glass taken for granted",
     "off_road_or_show": "Off-road or show vehicle, owner’s statement"
   },

@@ -142,6 +142,7 @@ def job_file(parts: JobParts, shop: Shop) -> JobFile:
             films=[part for part in shop.parts.values() if part.id in named],
             stock=[stock_part(record, held.get(record.id, 0)) for record in shop.stock if record.film_id in chosen],
             starting_values=dict(shop.changes),
+            unmetered_glass=shop.unmetered,
             law=law_part(parts.law, parts.job.states),
         )
     except ValidationError as error:

@@ -12,14 +12,18 @@ from sqlalchemy.orm import Session
 from elumbra.core.film import Film, LotFigure
 from elumbra.core.light import ReadingSums, lot_figure
 from elumbra.core.starting import StartingValues
+from elumbra.core.work import Unmetered
 from elumbra.documents.job_core import core_film
 from elumbra.documents.job_file import FilmPart, JobFile, LotPart
 from elumbra.storage import clock, data_files, holds
+from elumbra.storage.kept_settings import kept
 from elumbra.storage.ledger import on_rack
 from elumbra.storage.rack import shop_code
 from elumbra.storage.readings import lot_sums
 from elumbra.storage.records import FilmRecord, HoldRecord, StockRecord
 from elumbra.storage.store import films, shop_values
+
+UNMETERED_GLASS = "unmetered_glass"
 
 
 @dataclass(frozen=True)
@@ -36,6 +40,7 @@ class Shop:
     today: str
     holds: Sequence[HoldRecord] = ()  # film held for jobs, as it stands today
     code: str = ""  # of this shop, on its labels
+    unmetered: Unmetered = Unmetered.ASK
 
     def held_by_others(self, job_id: str) -> dict[str, int]:
         """By stock, how many counts are held for other jobs."""
@@ -64,7 +69,7 @@ def shop_then(shop: Shop, document: JobFile, today: str) -> Shop:
     changes = dict(document.starting_values)
     starting = data_files.starting_values().with_shop_values(changes)
     parts = {one: named[one] for one in known}
-    return Shop(known, parts, {}, (), changes, (), starting, today, (), shop.code)
+    return Shop(known, parts, {}, (), changes, (), starting, today, (), shop.code, document.unmetered_glass)
 
 
 def own_figures(session: Session) -> tuple[dict[str, float], list[str]]:
@@ -101,8 +106,15 @@ def load_shop(session: Session) -> Shop:
             unreadable[record.id] = f"{problem['loc'][-1]}: {problem['msg']}"
     held = holds.standing(session)
     return Shop(
-        all_films, parts, unreadable, all_stock, changes, told, starting, clock.today_iso(), held, shop_code(session)
-    )
+        all_films, parts, unreadable, all_stock, changes, told, starting, clock.today_iso(), held, shop_code(session),
+        unmetered_glass(session)[0],
+    )  # fmt: skip
+
+
+def unmetered_glass(session: Session) -> tuple[Unmetered, int]:
+    """What the shop does before it cuts film for glass that nobody metered, and the version of that word."""
+    said, version = kept(session, UNMETERED_GLASS)
+    return Unmetered(said) if said in list(Unmetered) else Unmetered.ASK, version
 
 
 def film_part(record: FilmRecord, lot: LotFigure | None = None) -> FilmPart:

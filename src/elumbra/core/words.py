@@ -100,6 +100,7 @@ WORDS: Mapping[type[StrEnum], Mapping[StrEnum, str]] = MappingProxyType(
             ReasonKind.DECLINED_FILM_CHANGED: "We declined; a lawful film goes on",
             ReasonKind.MEDICAL_EXEMPTION: "Medical exemption",
             ReasonKind.RULE_LOOKED_UP: "No rule on file: looked up, and nothing bars it",
+            ReasonKind.GLASS_NOT_METERED: "Glass not metered: cut all the same",
             ReasonKind.BARE_GLASS_ASSUMED: "Old film still on: the bare glass taken for granted",
             ReasonKind.OFF_ROAD_OR_SHOW: "Off-road or show vehicle, owner’s statement",
         },

@@ -326,6 +326,8 @@ def _law_table(plan: PlanDocument, width: float) -> Table:
                 f" Under the limit of {verdict.limit_percent:g} %, within the {verdict.tolerance_points:g} points "
                 "that the law grants the meter."
             )
+        if verdict.unmetered:
+            doubt += f" {verdict.unmetered}."
         if verdict.others:
             doubt += f" Also: {verdict.others}."
         if verdict.goes_on:

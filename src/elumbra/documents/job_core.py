@@ -174,4 +174,4 @@ def core_job(document: JobFile, *, starting: StartingValues) -> Job:
     for film in films.values():
         check_film(film, starting=starting)
     windows = tuple(core_window(part) for part in document.job.windows)
-    return Job(core_vehicle(document.job.vehicle), windows, films)
+    return Job(core_vehicle(document.job.vehicle), windows, films, document.unmetered_glass)

@@ -19,11 +19,11 @@ from elumbra.core.errors import CoreError
 from elumbra.core.film import FilmFacts, StockFacts, StockKind, colours_in
 from elumbra.core.glass import Curve
 from elumbra.core.measure import Figure, Level, TapeMode
-from elumbra.core.work import Coverage, ReasonKind, VehicleFacts, WindowFacts
+from elumbra.core.work import Coverage, ReasonKind, Unmetered, VehicleFacts, WindowFacts
 from elumbra.documents.facts import with_facts
 
 FORMAT = "elumbra-job"
-FORMAT_VERSION = 7
+FORMAT_VERSION = 8
 READABLE = range(1, FORMAT_VERSION + 1)
 LARGEST_FILE = 2_000_000
 _DEEPEST = 24  # levels of nesting: a law condition is the deepest thing in a job
@@ -200,11 +200,12 @@ class JobFile(_Part):
     """A whole job with the films it names and the stock it may be cut from."""
 
     format: Literal["elumbra-job"] = "elumbra-job"
-    format_version: Literal[1, 2, 3, 4, 5, 6, 7] = 7
+    format_version: Literal[1, 2, 3, 4, 5, 6, 7, 8] = 8
     job: JobPart
     films: Annotated[list[FilmPart], Field(max_length=200)]
     stock: Annotated[list[StockPart], Field(max_length=500)]
     starting_values: dict[str, float] = Field(default_factory=dict)
+    unmetered_glass: Unmetered = Unmetered.ASK
     law: LawPart | None = None
 
 

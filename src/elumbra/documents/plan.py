@@ -260,6 +260,7 @@ class PlanVerdict(_Part):
     others: str = ""  # the other states' answers
     reason: str  # the lead's reason, in words; the verdict stays
     goes_on: bool  # on the car only by that reason
+    unmetered: str = ""  # of glass that nobody metered: the chance that a meter reads under
 
 
 class HeldWindow(_Part):

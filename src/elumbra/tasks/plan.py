@@ -14,7 +14,17 @@ from elumbra.core.nest import Costing, HandPlace, Turn, layout_of
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import ReadBy, car_follows
 from elumbra.core.units import format_inches
-from elumbra.core.work import Car, Job, Window, follows_of, goes_on_by_reason, readiness, reason_words
+from elumbra.core.work import (
+    Car,
+    Job,
+    Window,
+    follows_of,
+    goes_on_by_reason,
+    readiness,
+    reason_words,
+    unmetered_of,
+    unmetered_words,
+)
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanVerdict
@@ -195,6 +205,7 @@ def _verdict(window: Window, car: Car) -> PlanVerdict:
         others=others,
         reason=reason_words(window.reason) if window.reason else "",
         goes_on=any(goes_on_by_reason(one, window.reason, window.film_id) for one in shade.verdicts),
+        unmetered=unmetered_words(risk) if (risk := unmetered_of(car, window)) and not window.is_cut else "",
     )
 
 

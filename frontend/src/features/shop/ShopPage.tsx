@@ -21,6 +21,7 @@ import { Letterhead } from "./components/Letterhead";
 import { LightMeter } from "./components/LightMeter";
 import { ShrinkSchool } from "./components/ShrinkSchool";
 import { Thermometer } from "./components/Thermometer";
+import { UnmeteredGlass } from "./components/UnmeteredGlass";
 import { WaysOfCutting } from "./components/WaysOfCutting";
 import { shownAs } from "./logic/shown";
 import { startingValuesQuery, useSetValue } from "./api";
@@ -44,6 +45,7 @@ export function ShopPage() {
       <DaySettings />
       <Letterhead />
       <WaysOfCutting />
+      <UnmeteredGlass />
       <ShrinkSchool />
       <BaySchools />
       <LightMeter />

@@ -163,6 +163,21 @@ export const useSetPrices = () =>
     onRefused: (_, client) => refresh(client, ["prices"]),
   });
 
+export const unmeteredQuery = () =>
+  queryOptions({ queryKey: ["unmetered-glass"], queryFn: () => unwrap(api.GET("/api/unmetered-glass")) });
+
+export const useSetUnmetered = () =>
+  useWrite({
+    scope: "unmetered-glass",
+    prepare: asItIs<Schemas["UnmeteredBody"]>,
+    send: (body, headers) => unwrap(api.PUT("/api/unmetered-glass", { body, headers })),
+    onDone: (word, client) => {
+      stands(client, unmeteredQuery().queryKey, word);
+      refresh(client, ["jobs", "plan"]);
+    },
+    onRefused: (_, client) => refresh(client, ["unmetered-glass"]),
+  });
+
 export const useStartingPrices = () =>
   useWrite({
     scope: "prices",

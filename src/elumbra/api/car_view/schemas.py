@@ -302,6 +302,7 @@ class WindowOut(WindowFacts):
     heat: HeatOut | None
     reason: ReasonOut | None
     meter_doubt: str  # why the meter's readings are not taken; else empty
+    unmetered_percent: float  # chance that a meter reads under on glass that nobody metered; 0: nothing to ask
     cut: CutOut | None
     held: str | None  # why the knife must leave it
     held_at: Station | None  # where that is mended

@@ -60,6 +60,7 @@ from elumbra.core.work import (
     rear_vlt,
     shades_by_film,
     ticks,
+    unmetered_of,
     window_shrinking,
 )
 from elumbra.documents.job_file import JobFile
@@ -288,6 +289,7 @@ class _Screen:
             heat=heat_out(film, window, pane, shade, starting) if film else None,
             reason=reason_out(reason, window, shade.verdicts) if reason else None,
             meter_doubt=readings_apart(window, starting=starting),
+            unmetered_percent=round(100 * unmetered_of(car, window), 1) if film and not window.is_cut else 0.0,
             cut=cut_out(self.parts.cuts.get(record.id), window),
             held=hold.reason if hold else None,
             held_at=hold.station if hold else None,

@@ -20,6 +20,7 @@ from elumbra.core.work import (
     check_reason,
     releases_by_itself,
     resolve_same_glass,
+    unmetered_of,
 )
 from elumbra.documents.job_core import core_reason, core_window
 from elumbra.documents.job_file import JobFile, ReasonPart, WindowPart
@@ -171,12 +172,18 @@ def _import_reason(
     person = importer.person.name
     reason = replace(core_reason(part), film_id=film_ids[part.film], person=person, on=today, lapsed=False)
     verdicts = car.shades[window_id].verdicts
-    asked = {ReasonKind.DECLINED_FILM_CHANGED, ReasonKind.BARE_GLASS_ASSUMED}
+    asked = {ReasonKind.DECLINED_FILM_CHANGED, ReasonKind.BARE_GLASS_ASSUMED, ReasonKind.GLASS_NOT_METERED}
     if all(map(releases_by_itself, verdicts)) and reason.kind not in asked:
         return  # the film may be cut here and now: nothing to give a reason for
     under = car.shades[window_id].hangs_on_old_film
     if reason.kind is not ReasonKind.MEDICAL_EXEMPTION:
-        check_reason(reason, today=today, words={verdict.word for verdict in verdicts}, under_old_film=under)
+        check_reason(
+            reason,
+            today=today,
+            words={verdict.word for verdict in verdicts},
+            under_old_film=under,
+            unmetered=bool(unmetered_of(car, car.window(window_id))),
+        )
     reasons(session).create(
         ReasonRecord(
             job_id=parts.job.id,

@@ -56,6 +56,7 @@ from elumbra.core.work import (
     glass_under,
     lay_out_strip,
     propose,
+    unmetered_of,
     worst_word,
 )
 from elumbra.storage import clock
@@ -116,6 +117,7 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
         today=shop.today,
         words={verdict.word for verdict in after.verdicts},
         under_old_film=after.hangs_on_old_film,
+        unmetered=bool(unmetered_of(car, car.window(window_id))),
     )
     check_covered(reason, after.verdicts, record.label)
     _keep_reason(session, record, reason, lead)

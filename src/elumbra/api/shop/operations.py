@@ -12,12 +12,13 @@ from sqlalchemy.orm import Session
 from elumbra.api.car_view.law_books import HOME_STATES, check_states, current_book
 from elumbra.api.car_view.ways import SHOP_WAY, own_way_name
 from elumbra.car import shop_starting_values
-from elumbra.car.shop import own_figures
+from elumbra.car.shop import UNMETERED_GLASS, own_figures, unmetered_glass
 from elumbra.core.cut import CutMethod
+from elumbra.core.work import Unmetered
 from elumbra.storage import data_files
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.records import ShopValueRecord
-from elumbra.storage.store import StaleWriteError, shop_values
+from elumbra.storage.store import StaleWriteError, shop_values, stamp_shop
 
 
 class StartingValueOut(BaseModel):
@@ -143,6 +144,31 @@ def set_own_way(session: Session, way: CutMethod | None, *, version: int, person
         It was said on another screen meanwhile.
     """
     return keep(session, own_way_name(person_id), way and way.value, version=version, person_id=person_id)
+
+
+class UnmeteredOut(BaseModel):
+    """What the shop does before it cuts film for glass that nobody metered."""
+
+    does: Unmetered
+    version: int
+
+
+def unmetered(session: Session) -> UnmeteredOut:
+    """The shop's word on glass that nobody metered."""
+    does, version = unmetered_glass(session)
+    return UnmeteredOut(does=does, version=version)
+
+
+def set_unmetered(session: Session, does: Unmetered, *, version: int, person_id: str) -> str:
+    """Say what the shop does before it cuts film for glass that nobody metered.
+
+    Raises
+    ------
+    StaleWriteError
+        Somebody said so meanwhile.
+    """
+    stamp_shop(session)
+    return keep(session, UNMETERED_GLASS, does.value, version=version, person_id=person_id)
 
 
 def starting_values(session: Session) -> StartingValuesOut:

@@ -10,9 +10,10 @@ from elumbra import __version__
 from elumbra.api.base.bodies import Body, Version
 from elumbra.api.base.roles import ANYBODY, EVERYONE, LEAD, allow
 from elumbra.api.shop import operations
-from elumbra.api.shop.operations import PickLists, StartingValuesOut, WaysOut
+from elumbra.api.shop.operations import PickLists, StartingValuesOut, UnmeteredOut, WaysOut
 from elumbra.api.web import ERRORS, Blueprint, Response, acting, answer, read, write
 from elumbra.core.cut import CutMethod
+from elumbra.core.work import Unmetered
 
 bp = Blueprint("shop", __name__, url_prefix="/api")
 
@@ -48,6 +49,13 @@ class ShopWayBody(Body):
     """How the shop cuts."""
 
     way: CutMethod
+    version: Version  # of the setting that was looked at; 0 while it was never said
+
+
+class UnmeteredBody(Body):
+    """What the shop does before it cuts film for glass that nobody metered."""
+
+    does: Unmetered
     version: Version  # of the setting that was looked at; 0 while it was never said
 
 
@@ -107,6 +115,21 @@ def set_own_way(body: OwnWayBody) -> Response:
 
 def _ways() -> Response:
     return answer(read(lambda session: operations.ways(session, person_id=acting().id)))
+
+
+@bp.get("/unmetered-glass", responses={200: UnmeteredOut, **ERRORS})
+@allow(EVERYONE)
+def show_unmetered() -> Response:
+    """What the shop does before it cuts film for glass that nobody metered."""
+    return answer(read(operations.unmetered))
+
+
+@bp.put("/unmetered-glass", responses={200: UnmeteredOut, **ERRORS})
+@allow(LEAD)
+def set_unmetered(body: UnmeteredBody) -> Response:
+    """Say what the shop does before it cuts film for glass that nobody metered."""
+    write(lambda session: operations.set_unmetered(session, body.does, version=body.version, person_id=acting().id))
+    return answer(read(operations.unmetered))
 
 
 @bp.get("/starting-values", responses={200: StartingValuesOut, **ERRORS})

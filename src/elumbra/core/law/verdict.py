@@ -62,6 +62,7 @@ class Verdict(NamedTuple):
     rules: PaneRules | None = None  # None for roof glass, of which no record speaks
     found: tuple[Finding, ...] = ()
     position: Position | None = None
+    passes: float | None = None  # glass and film together, 0 to 1, whatever the record judges
 
     @property
     def jurisdiction(self) -> str:
@@ -70,10 +71,13 @@ class Verdict(NamedTuple):
 
     @property
     def light(self) -> LightTest | None:
-        """Figure judged, limit, chance of a reading under it."""
-        if self.whole.light or self.rules is None:
+        """Figure judged, limit, chance of a reading under it; none where no film is allowed at all, however light."""
+        if self.rules is None:
             return self.whole.light
-        return self.found[self.rules.floor_at].light
+        floor = self.found[self.rules.floor_at]
+        if floor.barred and floor.light is None:
+            return None
+        return self.whole.light or floor.light
 
     @property
     def vlt(self) -> float | None:
@@ -185,7 +189,7 @@ def judge(law: Jurisdiction, pane: PaneFacts, car: CarFacts, *, starting: Starti
     found = tuple([find(clause.condition, case) for clause in rules.clauses])
     outside = [one for one in found[: rules.scoped] if one.state is not State.KEPT] if rules.scoped else ()
     whole = of_all(outside or found)
-    return Verdict(_word(whole), law, whole, rules, found, pane.position)
+    return Verdict(_word(whole), law, whole, rules, found, pane.position, pane.combined.vlt if pane.combined else None)
 
 
 def judge_car(law: Jurisdiction, car: CarFacts, *, starting: StartingValues) -> dict[str, Verdict]:

@@ -9,6 +9,7 @@ from elumbra.core.work.car import (
     look_over,
     readiness,
     ticks,
+    unmetered_of,
     window_problems,
     worst_word,
 )
@@ -67,6 +68,7 @@ from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.job import (
     Job,
     Ordered,
+    Unmetered,
     Vehicle,
     Window,
     measure_window,
@@ -94,6 +96,7 @@ from elumbra.core.work.shade import (
     readings_apart,
     shade_car,
 )
+from elumbra.core.work.unmetered import unmetered_words
 
 __all__ = [
     "KIND_WORDS",
@@ -123,6 +126,7 @@ __all__ = [
     "Tick",
     "ToCut",
     "Tried",
+    "Unmetered",
     "Vehicle",
     "VehicleFacts",
     "Window",
@@ -182,6 +186,8 @@ __all__ = [
     "stays_overnight",
     "ticks",
     "uncovered",
+    "unmetered_of",
+    "unmetered_words",
     "window_problems",
     "window_shrinking",
     "window_view",

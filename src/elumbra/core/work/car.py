@@ -13,8 +13,9 @@ from elumbra.core.measure import MeasuredPane, unreadable_pane
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.cutting import Hold, Station, ToCut, windows_to_cut
 from elumbra.core.work.facts import is_plastic
-from elumbra.core.work.job import Job, Window, measure_window, readings_stand, resolve_as_far_as_possible
+from elumbra.core.work.job import Job, Unmetered, Window, measure_window, readings_stand, resolve_as_far_as_possible
 from elumbra.core.work.shade import ShadedCar, WindowShade, shade_car
+from elumbra.core.work.unmetered import unmetered_risk, unmetered_words
 
 
 @dataclass(frozen=True)
@@ -153,6 +154,7 @@ class Readiness:
     held: int
     cut: int = 0  # whose film has been cut
     short: int = 0  # of the ready ones, those that the rack has no film for
+    unmetered: float = 0.0  # greatest chance that a meter reads under on glass that nobody metered
 
     @property
     def headline(self) -> str:
@@ -166,6 +168,8 @@ class Readiness:
         '1 of 8 windows ready; 1 held back; 6 find no film on the rack'
         >>> Readiness(1, 0, 4).headline, Readiness(0, 0, 5).headline
         ('1 window ready; 4 already cut', 'All 5 windows are cut')
+        >>> Readiness(1, 1, unmetered=0.2).headline
+        '1 of 2 windows ready; 1 held back. Glass not metered: 20 % chance a meter reads under'
         """
         filmed = self.ready + self.held
         if not filmed:
@@ -177,7 +181,8 @@ class Readiness:
             told += f"; {self.held} held back"
         if self.short:
             told += f"; {self.short} find{'s' if self.short == 1 else ''} no film on the rack"
-        return f"{told}; {self.cut} already cut" if self.cut else told
+        told += f"; {self.cut} already cut" if self.cut else ""
+        return f"{told}. {unmetered_words(self.unmetered)}" if self.unmetered else told
 
 
 def _windows(count: int) -> str:
@@ -188,7 +193,17 @@ def readiness(car: Car) -> Readiness:
     """What of a car can be cut now."""
     filmed = [window for window in car.job.windows if window.film_id is not None]
     cut = sum(window.is_cut for window in filmed)
-    return Readiness(len(filmed) - cut - len(car.held), len(car.held), cut)
+    return Readiness(
+        len(filmed) - cut - len(car.held), len(car.held), cut,
+        unmetered=max((unmetered_of(car, one) for one in filmed if not one.is_cut), default=0.0),
+    )  # fmt: skip
+
+
+def unmetered_of(car: Car, window: Window) -> float:
+    """Chance that a meter reads under on a window's glass that nobody metered; nothing where the shop lets that be."""
+    if car.job.unmetered is Unmetered.ALLOW:
+        return 0.0
+    return unmetered_risk(window, car.shades[window.id].verdicts, starting=car.starting)
 
 
 @dataclass(frozen=True)

@@ -33,9 +33,10 @@ from elumbra.core.survey import length_of
 from elumbra.core.work.facts import no_film_reason
 from elumbra.core.work.gate import hold_words, holding
 from elumbra.core.work.heat import Shrinking, of_part, shrinking
-from elumbra.core.work.job import Job, Window, readings_stand
+from elumbra.core.work.job import Job, Unmetered, Window, readings_stand
 from elumbra.core.work.reasons import ReasonKind
 from elumbra.core.work.shade import WindowShade
+from elumbra.core.work.unmetered import unmetered_risk, unmetered_words
 
 
 @dataclass(frozen=True)
@@ -79,18 +80,23 @@ class Hold:
     word: VerdictWord | None = None  # where the law holds it
 
 
-def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: bool = False) -> Hold | None:
+def hold_on(
+    window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: bool = False, unmetered: float = 0.0
+) -> Hold | None:
     """Why a window with film chosen cannot be cut yet, with the mend; None when it can.
 
     What the law says is weighed by the gate; what was read must be a pane, and close. What was
-    found may forbid film altogether. ``kept`` says that somebody stands by the readings.
+    found may forbid film altogether. ``kept`` says that somebody stands by the readings; ``unmetered`` is the
+    chance that a meter reads under the limit, where the shop asks about that.
     """
     if never := no_film_reason(window):
         return Hold(f"{never}. Take the film off this window.", Station.SHADE)
     if verdict := holding(shade.verdicts, window.reason, window.film_id):
         return Hold(hold_words(verdict, window.reason, window.film_id), Station.SHADE, verdict.questions, verdict.word)
-    if shade.hangs_on_old_film and not _taken_for_granted(window):
+    if shade.hangs_on_old_film and not _given(window, ReasonKind.BARE_GLASS_ASSUMED):
         return Hold(_UNDER_OLD_FILM, Station.SURVEY)
+    if unmetered and not _given(window, ReasonKind.GLASS_NOT_METERED, ReasonKind.BARE_GLASS_ASSUMED):
+        return Hold(f"{unmetered_words(unmetered)}. {_METER_IT}", Station.SURVEY)
     if window.off_order:
         return Hold(_OFF_ORDER, Station.QUOTE)
     if pane.problem:
@@ -107,6 +113,7 @@ def hold_on(window: Window, pane: MeasuredPane, shade: WindowShade, *, kept: boo
     return None
 
 
+_METER_IT = "Meter the bare glass at Survey, or have the lead give a reason at Shade."
 _OFF_ORDER = "Not as in the accepted quote: price the change and have it accepted, or set the film back."
 _NO_DEPTH = "How deep is the strip? Read its depth from the top of the glass."
 _UNREAD_CROWNS = (
@@ -119,9 +126,10 @@ _UNDER_OLD_FILM = (
 )
 
 
-def _taken_for_granted(window: Window) -> bool:
+def _given(window: Window, *kinds: ReasonKind) -> bool:
+    """Whether the lead gave a reason of one of these kinds for the film that is chosen."""
     reason = window.reason
-    return reason is not None and reason.kind is ReasonKind.BARE_GLASS_ASSUMED and reason.film_id == window.film_id
+    return reason is not None and reason.kind in kinds and reason.film_id == window.film_id
 
 
 def _does_not_close(fit: CornerFit) -> str:
@@ -152,7 +160,10 @@ def windows_to_cut(
     for window in job.windows:
         if window.film_id is None or window.is_cut:
             continue
-        if hold := hold_on(window, panes[window.id], shades[window.id], kept=readings_stand(window, job.windows)):
+        asks = job.unmetered is Unmetered.ASK
+        risk = unmetered_risk(window, shades[window.id].verdicts, starting=starting) if asks else 0.0
+        kept = readings_stand(window, job.windows)
+        if hold := hold_on(window, panes[window.id], shades[window.id], kept=kept, unmetered=risk):
             held[window.id] = hold
             continue
         outline = panes[window.id].outline

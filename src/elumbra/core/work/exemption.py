@@ -95,8 +95,8 @@ def _beside_light(verdict: Verdict) -> str:
 def _too_dark(verdict: Verdict, least: float | None, by: str) -> str:
     if least is None:
         return ""
-    if verdict.vlt is None:
+    if verdict.passes is None:
         return f"By {by} at least {100 * least:g} % must be left under the exemption, and nobody knows how much is."
-    if verdict.vlt >= least:
+    if verdict.passes >= least:
         return ""
-    return f"Under the exemption at least {100 * least:g} % must be left by {by}; this is {100 * verdict.vlt:.1f} %."
+    return f"Under the exemption at least {100 * least:g} % must be left by {by}; this is {100 * verdict.passes:.1f} %."

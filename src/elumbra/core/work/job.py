@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
@@ -12,6 +13,14 @@ from elumbra.core.measure import MeasuredPane, Measures, Readings, measure_pane
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.facts import Coverage, VehicleFacts, WindowFacts
 from elumbra.core.work.reasons import Reason
+
+
+class Unmetered(StrEnum):
+    """What the shop does before it cuts film for glass that nobody metered."""
+
+    ASK = "ask"  # held until metered, or by a lead's reason
+    WARN = "warn"  # told at Cut and on the cut list
+    ALLOW = "allow"
 
 
 @dataclass(frozen=True)
@@ -88,6 +97,7 @@ class Job:
     vehicle: Vehicle
     windows: tuple[Window, ...]
     films: Mapping[str, Film]
+    unmetered: Unmetered = Unmetered.ASK  # what the shop does before it cuts film for glass that nobody metered
 
 
 def resolve_same_glass(windows: Sequence[Window]) -> dict[str, Window]:

@@ -16,6 +16,7 @@ class ReasonKind(StrEnum):
     MEDICAL_EXEMPTION = "medical_exemption"  # document number and expiry
     OFF_ROAD_OR_SHOW = "off_road_or_show"  # the owner's signed statement
     RULE_LOOKED_UP = "rule_looked_up"  # nothing on file; where the lead looked, and found no bar
+    GLASS_NOT_METERED = "glass_not_metered"  # a meter may read under the limit: the lead takes that on
     BARE_GLASS_ASSUMED = "bare_glass_assumed"  # old film still on: the lead takes the glass for granted
     DECLINED_FILM_CHANGED = "declined_film_changed"  # the shop refused; a lawful film goes on instead
 
@@ -24,6 +25,7 @@ KIND_WORDS = {
     ReasonKind.MEDICAL_EXEMPTION: "medical exemption",
     ReasonKind.OFF_ROAD_OR_SHOW: "off-road or show vehicle, owner's statement",
     ReasonKind.RULE_LOOKED_UP: "no rule on file, looked up by the lead",
+    ReasonKind.GLASS_NOT_METERED: "glass not metered, the lead takes that on",
     ReasonKind.BARE_GLASS_ASSUMED: "bare glass under old film assumed by the lead",
     ReasonKind.DECLINED_FILM_CHANGED: "customer declined, film changed",
 }
@@ -49,7 +51,14 @@ class Reason:
     lapsed: bool = False  # it had run out on the day that counts: the day of the cut, or today
 
 
-def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord], under_old_film: bool = False) -> None:
+def check_reason(
+    reason: Reason,
+    *,
+    today: str,
+    words: Collection[VerdictWord],
+    under_old_film: bool = False,
+    unmetered: bool = False,
+) -> None:
     """Refuse a reason that does not hold, all fields at once.
 
     Parameters
@@ -62,37 +71,46 @@ def check_reason(reason: Reason, *, today: str, words: Collection[VerdictWord], 
         What the states say of the window's film as it stands.
     under_old_film
         Whether that hangs on glass that nobody could meter yet, for old film is on it.
+    unmetered
+        Whether it is held for a meter may read under the limit on glass that nobody metered.
 
     Raises
     ------
     CoreError
         ``fields`` names what is missing or past.
     """
-    fields = _kind_problems(reason, words, under_old_film) | _paper_problems(reason, today)
+    fields = _kind_problems(reason, words, under_old_film, unmetered) | _paper_problems(reason, today)
     if fields:
         raise CoreError(next(iter(fields.values())), fields=fields)
 
 
-def _kind_problems(reason: Reason, words: Collection[VerdictWord], under_old_film: bool) -> dict[str, str]:
+def _kind_problems(
+    reason: Reason, words: Collection[VerdictWord], under_old_film: bool, unmetered: bool
+) -> dict[str, str]:
     """A kind of reason that the verdicts do not call for."""
-    fields: dict[str, str] = {}
     unlawful = any(word.unlawful for word in words)
-    if reason.kind is ReasonKind.DECLINED_FILM_CHANGED:
-        if unlawful:
-            fields["kind"] = "The film on this window is still unlawful. Change it first, then record the wish."
-    elif reason.kind is ReasonKind.BARE_GLASS_ASSUMED:
-        if unlawful:
-            fields["kind"] = "Even on the glass as assumed, this film is unlawful. Choose a lighter one."
-        elif not under_old_film:
-            fields["kind"] = "Nothing here hangs on glass under old film. Meter it, or go on."
-    elif reason.kind is ReasonKind.RULE_LOOKED_UP:
-        if unlawful:
-            fields["kind"] = "A rule on file says no: looking it up elsewhere does not change that."
-        elif VerdictWord.NO_RULE not in words:
-            fields["kind"] = "There is a rule on file for this window, so nothing is to be looked up."
-    elif not unlawful and not _NEEDS_REASON.intersection(words):
-        fields["kind"] = "This film is not unlawful here, so it needs no reason."
-    return fields
+    if unlawful and reason.kind in _BARRED:
+        return {"kind": _BARRED[reason.kind]}
+    match reason.kind:
+        case ReasonKind.BARE_GLASS_ASSUMED if not under_old_film:
+            return {"kind": "Nothing here hangs on glass under old film. Meter it, or go on."}
+        case ReasonKind.GLASS_NOT_METERED if not unmetered:
+            return {"kind": "Nothing here hangs on a meter: the glass is metered, or the film is far enough over."}
+        case ReasonKind.RULE_LOOKED_UP if VerdictWord.NO_RULE not in words:
+            return {"kind": "There is a rule on file for this window, so nothing is to be looked up."}
+        case ReasonKind.MEDICAL_EXEMPTION | ReasonKind.OFF_ROAD_OR_SHOW if not (
+            unlawful or _NEEDS_REASON.intersection(words)
+        ):
+            return {"kind": "This film is not unlawful here, so it needs no reason."}
+    return {}
+
+
+_BARRED = {
+    ReasonKind.DECLINED_FILM_CHANGED: "The film on this window is still unlawful. Change it, then record the wish.",
+    ReasonKind.BARE_GLASS_ASSUMED: "Even on the glass as assumed, this film is unlawful. Choose a lighter one.",
+    ReasonKind.GLASS_NOT_METERED: "Even on the glass as assumed, this film is unlawful. Choose a lighter one.",
+    ReasonKind.RULE_LOOKED_UP: "A rule on file says no: looking it up elsewhere does not change that.",
+}
 
 
 def _paper_problems(reason: Reason, today: str) -> dict[str, str]:
@@ -115,6 +133,8 @@ def _paper_problems(reason: Reason, today: str) -> dict[str, str]:
             fields["expires_on"] = "It expires before it was issued."
         elif reason.expires_on and reason.expires_on < today:
             fields["expires_on"] = f"It expired on {reason.expires_on}. The customer needs a new one."
+    if reason.kind is ReasonKind.GLASS_NOT_METERED and not reason.document.strip():
+        fields["document"] = "Why it is cut before anybody metered the glass."
     if reason.kind is ReasonKind.OFF_ROAD_OR_SHOW and not reason.document.strip():
         fields["document"] = "Where the owner's signed statement is kept, or its number."
     return fields

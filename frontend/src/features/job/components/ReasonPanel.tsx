@@ -14,6 +14,7 @@ const KINDS: readonly Kind[] = [
   "medical_exemption",
   "off_road_or_show",
   "rule_looked_up",
+  "glass_not_metered",
   "bare_glass_assumed",
   "declined_film_changed",
 ];
@@ -27,19 +28,22 @@ export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
   if (reason && (reason.standing || !(unlawful || window.under_old_film)))
     return <OnRecord job={job} window={window} reason={reason} unlawful={unlawful} />;
   const unread = window.under_old_film;
+  const unmetered = window.unmetered_percent > 0 && window.held_at === "survey";
   const goesOn = !unread && window.held_at !== "shade" && window.worst === "Within tolerance";
-  if (!(unlawful || unread) || goesOn || window.film_id === null) return null;
+  if (!(unlawful || unread || unmetered) || goesOn || window.film_id === null) return null;
   return (
     <Box
       sx={{ border: 2, borderColor: "error.main", bgcolor: "background.paper", p: 1.5, my: 1.5 }}
       data-unlawful
     >
       <Typography sx={{ fontWeight: 700 }}>This film is not cut as it stands.</Typography>
-      {!unread && <LawfulFilms job={job} window={window} />}
+      {!unread && !unmetered && <LawfulFilms job={job} window={window} />}
       <Typography sx={{ mb: 1.5 }}>
         {unread
           ? "The bare glass under the old film is assumed, and the law hangs on it: strip it and meter the glass. Or the lead gives"
-          : "Or the lead gives"}{" "}
+          : unmetered
+            ? `Nobody metered the glass: ${window.unmetered_percent.toFixed(0)} % chance a meter reads under. Meter it at Survey, or the lead gives`
+            : "Or the lead gives"}{" "}
         a reason of one of these kinds. The verdict stays, and the reason is printed beside it on every paper.
       </Typography>
       {reason && (
@@ -131,6 +135,7 @@ const DOCUMENT: Record<Exclude<Kind, "declined_film_changed">, string> = {
   medical_exemption: "Number of the exemption",
   off_road_or_show: "Where the owner’s statement is kept",
   rule_looked_up: "Where it was looked up",
+  glass_not_metered: "Why it is cut before it is metered",
   bare_glass_assumed: "What stands for the glass under the old film",
 };
 
@@ -141,7 +146,9 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
       ? "bare_glass_assumed"
       : window.worst === "No rule on file"
         ? "rule_looked_up"
-        : "medical_exemption",
+        : window.unmetered_percent > 0
+          ? "glass_not_metered"
+          : "medical_exemption",
   );
   const [document, setDocument] = useState("");
   const [paper, setPaper] = useState<Paper>(() => paperOf(job));

@@ -135,13 +135,22 @@ function Picked({ job, state }: { job: Job; state: Elsewhere }) {
           Rule book
         </Button>
         {!of && job.states.length < 6 && (
-          <Button
-            onClick={() => {
-              change({ states: [...job.states, state.code] });
-            }}
-          >
-            Judge this job by {state.code} too
-          </Button>
+          <>
+            <Button
+              onClick={() => {
+                change({ states: [...job.states, state.code] });
+              }}
+            >
+              Add {state.code}
+            </Button>
+            <Button
+              onClick={() => {
+                change({ states: [state.code] });
+              }}
+            >
+              {state.code} instead of {job.states.join(", ")}
+            </Button>
+          </>
         )}
       </Box>
     </Box>

@@ -17,7 +17,7 @@ export function BaySchools() {
   const [whose, setWhose] = useState<keyof typeof WHOSE>("own");
   if (!found.data) return found.isError ? <ErrorNote error={found.error} /> : null;
   const { schools, home, learner, shop_version, own_version } = found.data;
-  const lead = session.data?.person?.role === "lead";
+  const lead = ["lead", "owner"].includes(session.data?.person?.role ?? "");
   const done = { onSuccess: () => notify("The runs in the bay go by this.") };
   const answers = (name?: string, answer?: string | null) => ({
     ...Object.fromEntries(schools.map((one) => [one.name, whose === "shop" ? one.shop : one.own])),

@@ -15,7 +15,7 @@ export function WaysOfCutting() {
   const notify = useNotify();
   if (!ways.data) return ways.isError ? <ErrorNote error={ways.error} /> : null;
   const told = { onSuccess: () => notify("New jobs start with this; each job and window can have its own.") };
-  const lead = session.data?.person?.role === "lead";
+  const lead = ["lead", "owner"].includes(session.data?.person?.role ?? "");
   return (
     <Ruled title="Way of cutting">
       <Box
