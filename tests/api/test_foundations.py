@@ -39,7 +39,7 @@ def test_a_film_named_anywhere_stays_on_file_and_says_where(desk: Desk) -> None:
     film_id = next(one["id"] for one in film["films"] if one["name"] == "Only 60")
 
     def refused() -> str:
-        message: str = desk.do("POST", f"/films/{film_id}/remove", {"version": 1}, status=422)["message"]
+        message: str = desk.do("POST", f"/archive/film/{film_id}", {"version": 1}, status=422)["message"]
         return message
 
     job = opened(desk)
@@ -56,7 +56,7 @@ def test_a_film_named_anywhere_stays_on_file_and_says_where(desk: Desk) -> None:
     assert "Vent (on it, a window taken out)" in refused()
     back = desk.do("POST", f"/windows/{vent['id']}/restore", {"version": vent["version"] + 1})
     patch(desk, window_of(back, "Vent"), film_id=None)
-    desk.do("POST", f"/films/{film_id}/remove", {"version": 1})
+    desk.do("POST", f"/archive/film/{film_id}", {"version": 1})
 
 
 def test_a_film_in_a_lead_s_reason_stays_on_file(desk: Desk) -> None:
@@ -67,7 +67,7 @@ def test_a_film_in_a_lead_s_reason_stays_on_file(desk: Desk) -> None:
     body = {"version": window["version"], "film_id": film_id, "kind": "off_road_or_show", "document": "folder 1"}
     given = desk.do("POST", f"/windows/{window['id']}/reason", body, status=201)
     patch(desk, window_of(given, "Driver front"), film_id=None)
-    answer = desk.do("POST", f"/films/{film_id}/remove", {"version": 1}, status=422)
+    answer = desk.do("POST", f"/archive/film/{film_id}", {"version": 1}, status=422)
     assert "Driver front (in a lead's reason)" in answer["message"]
 
 
@@ -241,11 +241,12 @@ def test_only_a_lead_brings_new_films_and_reasons_and_none_brings_a_name(desk: D
     assert "Too dark in Texas" in window_of(by_counter, "Driver front")["held"]
 
 
-def test_a_reason_in_a_file_is_checked_like_one_that_is_typed(desk: Desk) -> None:
-    expired = with_reason("medical_exemption", "2020-01-01")
-    assert "It expired on 2020-01-01" in desk.do("POST", "/jobs/import", data=expired, status=422)["message"]
-    undated = with_reason("medical_exemption")
-    assert "The day it expires" in desk.do("POST", "/jobs/import", data=undated, status=422)["message"]
+def test_a_document_in_a_file_releases_what_one_that_is_typed_would(desk: Desk) -> None:
+    for content, says in ((with_reason("medical_exemption", "2020-01-01"), "expired on 2020-01-01"),
+                        (with_reason("medical_exemption"), "the day it expires was not read")):  # fmt: skip
+        front = window_of(desk.do("POST", "/jobs/import", data=content, status=201), "Driver front")
+        assert says in front["held"]
+        assert not front["reason"]["standing"]
 
 
 # --- versions and write ids

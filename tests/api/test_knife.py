@@ -237,7 +237,7 @@ def only_stock(desk: Desk, film_id: str, *rolls: dict[str, Any]) -> None:
     """The rack of one film, emptied and filled anew."""
     for item in desk.get("/rack")["stock"]:
         if item["film_id"] == film_id:
-            desk.do("POST", f"/stock/{item['id']}/remove", {"version": item["version"]})
+            desk.do("POST", f"/archive/stock/{item['id']}", {"version": item["version"]})
     for roll in rolls:
         put(desk, film_id=film_id, **roll)
 

@@ -73,13 +73,13 @@ def test_film_that_cannot_be_is_refused(desk: Desk, change: dict[str, Any], fiel
 
 
 def test_film_in_use_stays_and_unused_goes(desk: Desk) -> None:
-    answer = desk.do("POST", "/films/dusk20/remove", {"version": 1}, status=422)
+    answer = desk.do("POST", "/archive/film/dusk20", {"version": 1}, status=422)
     assert "stays on file, for it is named in: job 1002, Driver quarter (on it)" in answer["message"]
     rack = desk.do("POST", "/films", FILM, status=201)
     (film,) = [film for film in rack["films"] if film["name"] == "New 40"]
     changed = desk.do("PUT", f"/films/{film['id']}", FILM | {"vlt_percent": 41, "version": 1})
     assert next(f for f in changed["films"] if f["id"] == film["id"])["vlt_percent"] == 41
-    desk.do("POST", f"/films/{film['id']}/remove", {"version": 2})
+    desk.do("POST", f"/archive/film/{film['id']}", {"version": 2})
 
 
 def test_shop_value_changes_plans_and_goes_back(desk: Desk) -> None:

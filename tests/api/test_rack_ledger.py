@@ -245,7 +245,7 @@ def test_a_held_roll_is_not_planned_on_and_cutting_into_it_names_the_hold_and_as
     for other in ("H35-20", "H35-60"):
         if any(one["label"] == other for one in live.get("/rack")["stock"]):
             gone = item(live, other)
-            live.do("POST", f"/stock/{gone['id']}/remove", {"version": gone["version"]})
+            live.do("POST", f"/archive/stock/{gone['id']}", {"version": gone["version"]})
     held(live, again(live, first))
     plan = planned(live, again(live, second))["plan"]
     assert plan["reserved"], "the second planner sees the hold"

@@ -272,12 +272,14 @@ def test_the_other_side_is_made_from_one_side(desk: Desk) -> None:
 def test_a_car_taken_off_comes_back_and_jobs_keep_what_they_have(desk: Desk) -> None:
     car = first(desk, "sedan")
     job = new_job(desk, car)
-    gone = desk.do("POST", f"/shelf/cars/{car['id']}/remove", {"version": car["version"]})
-    assert gone["removed"]
+    (gone,) = desk.do("POST", f"/archive/shelf_car/{car['id']}", {"version": car["version"]})["items"]
+    assert (gone["id"], gone["person"]) == (car["id"], "Ines Varga")
+    assert desk.get(f"/shelf/cars/{car['id']}")["removed"]
     assert car["id"] not in {one["id"] for one in cars(desk, car["name"])["cars"]}
     assert window_of(opened_id(desk, job["id"]), "Driver rear")["pane"]["measured"]
-    back = desk.do("POST", f"/shelf/cars/{car['id']}/restore", {"version": gone["version"]})
-    assert not back["removed"]
+    back = desk.do("POST", f"/archive/shelf_car/{car['id']}/restore", {"version": gone["version"]})
+    assert back["items"] == []
+    assert not desk.get(f"/shelf/cars/{car['id']}")["removed"]
 
 
 # --- in and out
@@ -377,7 +379,7 @@ def test_counter_staff_look_but_do_not_change_the_shelf(desk_of: Any) -> None:
     sol = desk_of("sol")
     car = first(sol, "sedan")
     sol.do("PATCH", f"/shelf/cars/{car['id']}", {"version": car["version"], "name": "X"}, status=403)
-    sol.do("POST", f"/shelf/cars/{car['id']}/remove", {"version": car["version"]}, status=403)
+    sol.do("POST", f"/archive/shelf_car/{car['id']}", {"version": car["version"]}, status=403)
     sol.do("POST", "/shelf/import", data=b"{}", status=403)
 
 

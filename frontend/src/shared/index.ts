@@ -1,3 +1,4 @@
+export * from "./components/Archive";
 export * from "./components/Clauses";
 export * from "./cutboard/BookFilm";
 export * from "./cutboard/CutBoard";

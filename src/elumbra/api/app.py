@@ -13,6 +13,7 @@ from flask import Flask, Response, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 
 from elumbra import __version__
+from elumbra.api.archive.routes import bp as archive_bp
 from elumbra.api.base.refusals import ErrorBody
 from elumbra.api.bay.routes import bp as bay_bp
 from elumbra.api.calls.routes import bp as calls_bp
@@ -49,7 +50,7 @@ _FOREVER = 31_536_000
 _SECRET_BYTES = 32
 BLUEPRINTS = (
     session_bp, jobs_bp, survey_bp, shade_bp, cut_bp, exchange_bp, rack_bp, rules_bp, shop_bp, shelf_bp, heat_bp,
-    strip_bp, bay_bp, look_bp, quotes_bp, customers_bp, calls_bp, handover_bp, ledger_bp, people_bp,
+    strip_bp, bay_bp, look_bp, quotes_bp, customers_bp, calls_bp, archive_bp, handover_bp, ledger_bp, people_bp,
     day_bp, keeping_bp, practice_bp,
 )  # fmt: skip
 

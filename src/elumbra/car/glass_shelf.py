@@ -245,10 +245,7 @@ def _same_place(window: WindowRecord, content: Mapping[str, Any]) -> bool:
 
 
 def _unread(facts: Mapping[str, Any]) -> dict[str, Any]:
-    """A pane's facts without its maker's mark, which is read off each pane: another of its model may be made otherwise.
-
-    What the windshield is made of is known, and that plastic takes no film is the safe side.
-    """
+    """A pane's facts without its maker's mark, which is read off each pane; a windshield and plastic are known."""
     known = facts["position"] is Position.WINDSHIELD or facts["glass_type"] is GlassType.PLASTIC
     return {name: one for name, one in facts.items() if known or name != "glass_type"}
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from sqlalchemy import String, cast, or_, select
+from sqlalchemy import ColumnElement, String, and_, cast, or_, select
 from sqlalchemy.orm import Session
 
+from elumbra.core.deeds import OPEN
 from elumbra.core.errors import CoreError
 from elumbra.storage.records import WindowRecord
 from elumbra.storage.store import films
@@ -45,12 +46,18 @@ def restorable_windows(session: Session, window: WindowRecord) -> None:
         check_film_present(session, film_id, where=window.label)
 
 
+def _is_open() -> ColumnElement[bool]:
+    return and_(JobRow.removed.is_(False), JobRow.status.in_(OPEN))
+
+
 def film_uses(session: Session, film_id: str) -> list[str]:
-    """Where a film is named, in words: windows, layers, reasons, stock, readings; removed ones too."""
+    """Where a film is still needed, in words: open jobs' windows, layers and reasons, windows taken out of them too,
+    and stock on the rack. What was done with it stays on record whether it is on file or not.
+    """
     windows_named = session.execute(
         select(WindowRow.label, WindowRow.removed, WindowRow.film_id, JobRow.number)
         .join(JobRow, JobRow.id == WindowRow.job_id)
-        .where(or_(WindowRow.film_id == film_id, cast(WindowRow.layers, String).contains(f'"{film_id}"')))
+        .where(_is_open(), or_(WindowRow.film_id == film_id, cast(WindowRow.layers, String).contains(f'"{film_id}"')))
         .order_by(JobRow.number, WindowRow.ordinal)
     )
     uses = []
@@ -62,7 +69,7 @@ def film_uses(session: Session, film_id: str) -> list[str]:
         .select_from(ReasonRow)
         .join(WindowRow, WindowRow.id == ReasonRow.window_id)
         .join(JobRow, JobRow.id == ReasonRow.job_id)
-        .where(ReasonRow.film_id == film_id, ReasonRow.removed.is_(False))
+        .where(_is_open(), ReasonRow.film_id == film_id, ReasonRow.removed.is_(False))
         .order_by(JobRow.number)
     )
     uses += [f"job {number}, {label} (in a lead's reason)" for label, number in given]

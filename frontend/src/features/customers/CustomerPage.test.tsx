@@ -12,6 +12,7 @@ const customer = (more: Partial<Customer> = {}): Customer => ({
   email: "",
   note: "",
   version: 6,
+  archived: false,
   merged_into: null,
   erased_on: "",
   vehicles: [],

@@ -4,6 +4,7 @@ import { useDeferredValue, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import {
   Answer,
+  ArchiveButton,
   ErrorNote,
   FieldGrid,
   Pending,
@@ -12,7 +13,9 @@ import {
   Ruled,
   TextLine,
   TwoColumns,
+  useArchive,
   useDraft,
+  useLeads,
   useNotify,
   useSeesPrices,
   STATE_WORDS,
@@ -81,10 +84,31 @@ function Standing({ customer }: { customer: Customer }) {
           <Box>
             <Merge customer={customer} />
             <Erase customer={customer} />
+            <Archive customer={customer} />
           </Box>
         )}
       </TwoColumns>
     </>
+  );
+}
+
+/** Out of lists and search; cars, jobs, and calls stay as they are. */
+function Archive({ customer }: { customer: Customer }) {
+  const { archive, restore } = useArchive("customer");
+  if (!useLeads()) return null;
+  return (
+    <Ruled title="Archive">
+      {customer.archived ? (
+        <Button onClick={() => restore(customer.id, customer.version, customer.name)}>
+          Restore {customer.name}
+        </Button>
+      ) : (
+        <ArchiveButton
+          name={customer.name}
+          onArchive={() => archive(customer.id, customer.version, customer.name)}
+        />
+      )}
+    </Ruled>
   );
 }
 

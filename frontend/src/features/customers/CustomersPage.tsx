@@ -2,7 +2,16 @@ import { Box, Button, Pagination, TextField, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { Answer, Empty, ErrorNote, Head, Pending } from "../../shared";
+import {
+  Answer,
+  ArchivedList,
+  ArchivedToggle,
+  Empty,
+  ErrorNote,
+  Head,
+  Pending,
+  useArchived,
+} from "../../shared";
 import { customersQuery, useNewCustomer } from "./api";
 
 /** Everybody whose cars were here, by name; found by telephone and plate as well. */
@@ -16,11 +25,22 @@ export function CustomersPage() {
   const [name, setName] = useState("");
   const look = (q: string, to: number) =>
     setParams({ ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}) }, { replace: true });
+  const [archived] = useArchived();
+  if (archived)
+    return (
+      <>
+        <Head buttons={<ArchivedToggle />}>{null}</Head>
+        <ArchivedList kind="customer" what="customers" />
+      </>
+    );
   return (
     <>
       <Head
         buttons={
-          <TextField label="Search" value={search} onChange={(event) => look(event.target.value, 1)} />
+          <>
+            <TextField label="Search" value={search} onChange={(event) => look(event.target.value, 1)} />
+            <ArchivedToggle />
+          </>
         }
       >
         <Answer>Customers</Answer>

@@ -1,21 +1,21 @@
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Pagination,
-  TextField,
-  ToggleButton,
-  Typography,
-} from "@mui/material";
+import { Box, Button, Pagination, TextField, ToggleButton, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { JobBrief } from "../../api/client";
-import { jobsQuery, sessionQuery } from "../../api/queries";
-import { Answer, Empty, ErrorNote, Head, JobLine, FileButton, Pending, useNotify } from "../../shared";
+import { jobsQuery } from "../../api/queries";
+import {
+  Answer,
+  ArchiveButton,
+  Empty,
+  ErrorNote,
+  Head,
+  JobLine,
+  FileButton,
+  Pending,
+  useLeads,
+  useNotify,
+} from "../../shared";
 import { useImportJob, useArchiveJob } from "./api";
 
 /** All jobs, newest first, page by page; search, import, archive and restore. */
@@ -26,8 +26,7 @@ export function JobsPage() {
   const archived = params.get("archived") === "1";
   const asked = useDeferredValue(search);
   const jobs = useQuery(jobsQuery(asked, page, archived));
-  const role = useQuery(sessionQuery()).data?.person?.role;
-  const lead = role === "lead" || role === "owner";
+  const lead = useLeads();
   const importJob = useImportJob();
   const navigate = useNavigate();
   const look = (q: string, to: number, old = archived) =>
@@ -74,7 +73,7 @@ export function JobsPage() {
               <Box sx={{ flexGrow: 1, minWidth: 0 }}>
                 <JobLine job={job} />
               </Box>
-              {lead && (archived ? <RestoreButton job={job} /> : <ArchiveButton job={job} />)}
+              {lead && (archived ? <RestoreButton job={job} /> : <ArchiveJob job={job} />)}
             </Box>
           ))}
           {jobs.data.pages > 1 && (
@@ -107,10 +106,9 @@ function NoJobs({ search, archived }: { search: string; archived: boolean }) {
 }
 
 /** Asks once; a delivered car stays where it is. */
-function ArchiveButton({ job }: { job: JobBrief }) {
+function ArchiveJob({ job }: { job: JobBrief }) {
   const archive = useArchiveJob();
   const notify = useNotify();
-  const [asking, setAsking] = useState(false);
   if (job.status === "delivered") return null;
   const act = () =>
     archive.write(
@@ -123,43 +121,7 @@ function ArchiveButton({ job }: { job: JobBrief }) {
         onError: (error) => notify(error.message, { bad: true }),
       },
     );
-  return (
-    <>
-      <Button
-        variant="text"
-        onClick={() => setAsking(true)}
-        aria-label={`Archive ${job.title}`}
-        sx={{ color: "text.secondary" }}
-      >
-        Archive
-      </Button>
-      {asking && (
-        <Dialog open onClose={() => setAsking(false)} maxWidth="xs" aria-labelledby="archive-title">
-          <DialogTitle id="archive-title">Archive {job.title}?</DialogTitle>
-          <DialogContent>
-            <Typography>
-              It leaves lists, board, and search. Find it under Archived and restore it any time.
-            </Typography>
-          </DialogContent>
-          <DialogActions>
-            <Button variant="text" onClick={() => setAsking(false)}>
-              Keep it
-            </Button>
-            <Button
-              variant="contained"
-              color="secondary"
-              onClick={() => {
-                setAsking(false);
-                act();
-              }}
-            >
-              Archive
-            </Button>
-          </DialogActions>
-        </Dialog>
-      )}
-    </>
-  );
+  return <ArchiveButton name={job.title} onArchive={act} />;
 }
 
 function RestoreButton({ job }: { job: JobBrief }) {

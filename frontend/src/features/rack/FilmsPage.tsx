@@ -5,8 +5,21 @@ import { Link } from "react-router";
 import type { Rack } from "../../api/client";
 import { rackQuery } from "../../api/queries";
 import { WORDS } from "../../api/words";
-import { Answer, Empty, ErrorNote, Head, Pending, showRoll, useNotify, useSettings } from "../../shared";
-import { useRemoveFilm } from "./api";
+import {
+  Answer,
+  ArchiveButton,
+  ArchivedList,
+  ArchivedToggle,
+  Empty,
+  ErrorNote,
+  Head,
+  Pending,
+  showRoll,
+  useArchive,
+  useArchived,
+  useLeads,
+  useSettings,
+} from "../../shared";
 import { FilmDialog } from "./components/FilmDialog";
 
 type FilmItem = Rack["films"][number];
@@ -18,16 +31,27 @@ const share = (value: number | null) => (value === null ? NOT_STATED : `${value}
 export function FilmsPage() {
   const rack = useQuery(rackQuery());
   const [edited, setEdited] = useState<FilmItem | "new" | null>(null);
+  const [archived] = useArchived();
   if (rack.isPending) return <Pending what="the films" />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
   const { films, unreadable } = rack.data;
+  if (archived)
+    return (
+      <>
+        <Head buttons={<ArchivedToggle />}>{null}</Head>
+        <ArchivedList kind="film" what="films" />
+      </>
+    );
   return (
     <>
       <Head
         buttons={
-          <Button variant="contained" color="secondary" onClick={() => setEdited("new")}>
-            New film
-          </Button>
+          <>
+            <Button variant="contained" color="secondary" onClick={() => setEdited("new")}>
+              New film
+            </Button>
+            <ArchivedToggle />
+          </>
         }
       >
         <Answer>{films.length} films on file</Answer>
@@ -68,16 +92,8 @@ export function FilmsPage() {
 
 function FilmRow({ film, onEdit }: { film: FilmItem; onEdit: () => void }) {
   const { unit } = useSettings();
-  const remove = useRemoveFilm();
-  const notify = useNotify();
-  const take = () =>
-    remove.write(
-      { id: film.id, version: film.version },
-      {
-        onError: (error) => notify(error.message, { bad: true }),
-        onSuccess: () => notify(`${film.name} is off file.`),
-      },
-    );
+  const { archive } = useArchive("film");
+  const lead = useLeads();
   const solar =
     film.solar_transmittance_percent === null
       ? NOT_STATED
@@ -105,9 +121,9 @@ function FilmRow({ film, onEdit }: { film: FilmItem; onEdit: () => void }) {
         <Button size="small" onClick={onEdit} aria-label={`Change ${film.name}`}>
           Change
         </Button>
-        <Button size="small" variant="text" aria-label={`Take off ${film.name}`} onClick={take}>
-          Take off
-        </Button>
+        {lead && (
+          <ArchiveButton name={film.name} onArchive={() => archive(film.id, film.version, film.name)} />
+        )}
       </TableCell>
     </TableRow>
   );

@@ -52,25 +52,54 @@ describe("the rack", () => {
     expect(screen.queryByRole("link", { name: "To buy, and film used" })).toBeNull();
   });
 
-  it("takes a roll off with its version, and puts it back by the next", async () => {
-    answers["POST /api/stock/s1/remove"] = rack();
-    answers["POST /api/stock/s1/restore"] = rack(item("s1", "Harbor A", { version: 10 }));
+  const archive = (...items: Schemas["ArchivedItem"][]): Schemas["ArchivedOut"] => ({ kind: "stock", items });
+  const gone = { id: "s1", version: 9, name: "Harbor A", person: "Ines Varga", at: "2026-12-01T09:00:00Z" };
+
+  it("archives a roll with its version, once asked, and puts it back by the next", async () => {
+    answers["POST /api/archive/stock/s1"] = archive(gone);
+    answers["POST /api/archive/stock/s1/restore"] = archive();
     const { user, written } = page();
-    await user.click(await screen.findByRole("button", { name: "Take off Harbor A" }));
+    await user.click(await screen.findByRole("button", { name: "Archive Harbor A" }));
+    await user.click(screen.getByRole("button", { name: "Keep it" }));
+    expect(written).toEqual([]);
+    await user.click(await screen.findByRole("button", { name: "Archive Harbor A" }));
+    await user.click(screen.getByRole("button", { name: "Archive" }));
     await user.click(await screen.findByRole("button", { name: "Undo" }));
     await waitFor(() => expect(written).toHaveLength(2));
     expect(written.map((one) => [one.to, (one.body as { version: number }).version])).toEqual([
-      ["POST /api/stock/s1/remove", 8],
-      ["POST /api/stock/s1/restore", 9],
+      ["POST /api/archive/stock/s1", 8],
+      ["POST /api/archive/stock/s1/restore", 9],
     ]);
   });
 
-  it("says why a roll cannot be taken off", async () => {
-    answers["POST /api/stock/s1/remove"] = refused(422, "Harbor A is held for job 1003. Let that go first.");
+  it("says why a roll cannot be archived", async () => {
+    answers["POST /api/archive/stock/s1"] = refused(422, "Harbor A is held for job 1003. Let that go first.");
     const { user } = page();
-    await user.click(await screen.findByRole("button", { name: "Take off Harbor A" }));
+    await user.click(await screen.findByRole("button", { name: "Archive Harbor A" }));
+    await user.click(screen.getByRole("button", { name: "Archive" }));
     expect(await screen.findByText("Harbor A is held for job 1003. Let that go first.")).toBeVisible();
     expect(screen.queryByRole("button", { name: "Undo" })).toBeNull();
+  });
+
+  it("shows what is archived, by whom, and restores it", async () => {
+    answers["GET /api/archive/stock"] = archive(gone);
+    answers["POST /api/archive/stock/s1/restore"] = archive();
+    const { user, written, router } = page();
+    await user.click(await screen.findByRole("button", { name: "Archived" }));
+    expect(await screen.findByText("Archived film of the rack")).toBeVisible();
+    expect(router.state.location.search).toBe("?archived=1");
+    expect(screen.getByText(/^Ines Varga, Dec 1, 2026/)).toBeVisible();
+    await user.click(screen.getByRole("button", { name: "Restore Harbor A" }));
+    expect(await screen.findByText("Nothing is archived.")).toBeVisible();
+    expect(written[0]?.body).toEqual({ version: 9 });
+  });
+
+  it("lets nobody but a lead or an owner archive", async () => {
+    answers["GET /api/session"] = session({ ...LEAD, role: "learner" });
+    page();
+    expect(await screen.findByText("1 roll, 1 offcuts")).toBeVisible();
+    expect(screen.queryByRole("button", { name: "Archive Harbor A" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Archived" })).toBeNull();
   });
 
   it("slits a roll where both pieces are rolls, and says how wide the second gets", async () => {

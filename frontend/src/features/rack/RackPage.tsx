@@ -7,6 +7,9 @@ import { rackQuery } from "../../api/queries";
 import { WORDS } from "../../api/words";
 import {
   Answer,
+  ArchiveButton,
+  ArchivedList,
+  ArchivedToggle,
   Empty,
   ErrorNote,
   FindByCode,
@@ -15,12 +18,14 @@ import {
   showLength,
   showMoney,
   showRoll,
+  useArchive,
+  useArchived,
   useHome,
+  useLeads,
   useSeesPrices,
-  useNotify,
   useSettings,
 } from "../../shared";
-import { offcutsQuery, useRemoveStock } from "./api";
+import { offcutsQuery } from "./api";
 import { SlitDialog } from "./components/SlitDialog";
 import { StockDialog } from "./components/StockDialog";
 
@@ -32,8 +37,16 @@ export function RackPage() {
   const becomes = useQuery(offcutsQuery());
   const prices = useSeesPrices();
   const [edited, setEdited] = useState<StockItem | "new" | null>(null);
+  const [archived] = useArchived();
   if (rack.isPending) return <Pending what="the rack" />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
+  if (archived)
+    return (
+      <>
+        <Head buttons={<ArchivedToggle />}>{null}</Head>
+        <ArchivedList kind="stock" what="film of the rack" />
+      </>
+    );
   const { films, stock } = rack.data;
   const rolls = stock.filter((item) => item.kind === "roll").length;
   const sheets = stock.filter((item) => item.kind === "sheet").length;
@@ -57,6 +70,7 @@ export function RackPage() {
               </Button>
             )}
             <FindByCode />
+            <ArchivedToggle />
             <Button
               component="a"
               href={`/api/labels.pdf?ids=${stock.map((one) => one.id).join(",")}`}
@@ -134,27 +148,10 @@ function StockLine({
   const home = useHome();
   const { inks } = useTheme();
   const { unit } = useSettings();
-  const remove = useRemoveStock();
+  const { archive } = useArchive("stock");
+  const lead = useLeads();
   const [slitting, setSlitting] = useState(false);
-  const notify = useNotify();
   const height = Math.max(12, item.width_mm * TALL);
-  const take = () => {
-    remove.write(
-      { id: item.id, version: item.version },
-      {
-        onSuccess: () => {
-          notify(`${item.label} is off the rack.`, {
-            undo: () => {
-              remove.write({ id: item.id, version: item.version + 1, restore: true });
-            },
-          });
-        },
-        onError: (error) => {
-          notify(error.message, { bad: true });
-        },
-      },
-    );
-  };
   return (
     <Box
       id={item.id}
@@ -245,9 +242,9 @@ function StockLine({
             Slit
           </Button>
         )}
-        <Button size="small" variant="text" onClick={take} aria-label={`Take off ${item.label}`}>
-          Take off
-        </Button>
+        {lead && (
+          <ArchiveButton name={item.label} onArchive={() => archive(item.id, item.version, item.label)} />
+        )}
         {slitting && <SlitDialog item={item} onClose={() => setSlitting(false)} />}
       </Box>
     </Box>

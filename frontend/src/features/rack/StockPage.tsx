@@ -16,11 +16,12 @@ import {
   Ruled,
   showMoney,
   TwoColumns,
+  useArchive,
   useHome,
-  useNotify,
+  useLeads,
   useSettings,
 } from "../../shared";
-import { stockQuery, useRemoveStock } from "./api";
+import { stockQuery } from "./api";
 import { BinDialog } from "./components/BinDialog";
 import { Recount } from "./components/Recount";
 import { SlitDialog } from "./components/SlitDialog";
@@ -111,8 +112,8 @@ function Buttons({ page }: { page: Page }) {
 }
 
 function PutBack({ page }: { page: Page }) {
-  const remove = useRemoveStock();
-  const notify = useNotify();
+  const { restore } = useArchive("stock");
+  const lead = useLeads();
   if (page.balance.left_mm <= 0)
     return (
       <Button component={Link} to="/rack">
@@ -120,14 +121,7 @@ function PutBack({ page }: { page: Page }) {
       </Button>
     );
   return (
-    <Button
-      onClick={() =>
-        remove.write(
-          { id: page.stock.id, version: page.stock.version, restore: true },
-          { onError: (error) => notify(error.message, { bad: true }) },
-        )
-      }
-    >
+    <Button disabled={!lead} onClick={() => restore(page.stock.id, page.stock.version, page.stock.label)}>
       Put it back on the rack
     </Button>
   );

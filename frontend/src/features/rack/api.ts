@@ -43,14 +43,6 @@ export const useSaveStock = () =>
     ),
   );
 
-export const useRemoveStock = () =>
-  useRackWrite(({ id, version, restore }: Known & { restore?: boolean }, headers) => {
-    const options = { params: { path: { id } }, body: { version }, headers };
-    return unwrap(
-      restore ? api.POST("/api/stock/{id}/restore", options) : api.POST("/api/stock/{id}/remove", options),
-    );
-  });
-
 export const useSlit = () =>
   useRackWrite(({ id, version, at }: Known & { at: string }, headers) =>
     unwrap(api.POST("/api/stock/{id}/slit", { params: { path: { id } }, body: { version, at }, headers })),
@@ -118,11 +110,6 @@ export const useSaveFilm = () =>
           })
         : api.POST("/api/films", { body, headers }),
     ),
-  );
-
-export const useRemoveFilm = () =>
-  useRackWrite(({ id, version }: Known, headers) =>
-    unwrap(api.POST("/api/films/{id}/remove", { params: { path: { id } }, body: { version }, headers })),
   );
 
 export const filmQuery = (id: string) =>

@@ -2,8 +2,8 @@ import { Box, Button, Typography } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { Answer, Empty, ErrorNote, Head, Pending, useNotify } from "../../shared";
-import { shelfCarQuery, useOnCar, type ShelfCar } from "./api";
+import { Answer, ArchiveButton, Empty, ErrorNote, Head, Pending, useArchive, useLeads } from "../../shared";
+import { shelfCarQuery, type ShelfCar } from "./api";
 import { CarDialog } from "./components/CarDialog";
 import { PaneCard } from "./components/PaneCard";
 
@@ -17,10 +17,11 @@ export function ShelfCarPage() {
 }
 
 function Removed({ car }: { car: ShelfCar }) {
-  const on = useOnCar(car.id);
+  const { restore } = useArchive("shelf_car");
+  const lead = useLeads();
   return (
-    <Empty words={`${car.name} was taken off the shelf. Jobs that used it keep what they were cut by.`}>
-      <Button onClick={() => on.write({ what: "restore", version: car.version })}>Bring it back</Button>{" "}
+    <Empty words={`${car.name} is archived. Jobs that used it keep what they were cut by.`}>
+      {lead && <Button onClick={() => restore(car.id, car.version, car.name)}>Restore</Button>}{" "}
       <Button component={Link} to="/shelf">
         Glass shelf
       </Button>
@@ -29,22 +30,11 @@ function Removed({ car }: { car: ShelfCar }) {
 }
 
 function OnShelf({ car }: { car: ShelfCar }) {
-  const on = useOnCar(car.id);
-  const notify = useNotify();
+  const { archive } = useArchive("shelf_car");
+  const lead = useLeads();
   const navigate = useNavigate();
   const [dialog, setDialog] = useState<"change" | "duplicate" | null>(null);
   const details = [car.body_label, car.doors === null ? "" : `${car.doors} doors`, car.trim];
-  const take = () =>
-    on.write(
-      { what: "remove", version: car.version },
-      {
-        onSuccess: (gone) =>
-          notify(`${car.name} is off the shelf.`, {
-            undo: () => on.write({ what: "restore", version: gone.version }),
-          }),
-        onError: (error) => notify(error.message, { bad: true }),
-      },
-    );
   return (
     <>
       <Head
@@ -55,9 +45,9 @@ function OnShelf({ car }: { car: ShelfCar }) {
             </Button>
             <Button onClick={() => setDialog("duplicate")}>Duplicate with changes</Button>
             <Button onClick={() => setDialog("change")}>Rename</Button>
-            <Button variant="text" onClick={take}>
-              Take off the shelf
-            </Button>
+            {lead && (
+              <ArchiveButton name={car.name} onArchive={() => archive(car.id, car.version, car.name)} />
+            )}
           </>
         }
       >

@@ -4,7 +4,19 @@ import { useDeferredValue } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { shelfQuery } from "../../api/queries";
-import { Answer, Empty, ErrorNote, FileButton, Head, PaneRow, Pending, useNotify } from "../../shared";
+import {
+  Answer,
+  ArchivedList,
+  ArchivedToggle,
+  useArchived,
+  Empty,
+  ErrorNote,
+  FileButton,
+  Head,
+  PaneRow,
+  Pending,
+  useNotify,
+} from "../../shared";
 import { useImportShelf } from "./api";
 
 /** Every car whose glass is measured already, found by words in any order. */
@@ -16,9 +28,24 @@ export function ShelfPage() {
   const look = (q: string, to: number) =>
     setParams({ ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}) }, { replace: true });
   const found = shelf.data;
+  const [archived] = useArchived();
+  if (archived)
+    return (
+      <>
+        <Head buttons={<ArchivedToggle />}>{null}</Head>
+        <ArchivedList kind="shelf_car" what="cars of the shelf" />
+      </>
+    );
   return (
     <>
-      <Head buttons={<InAndOut />}>
+      <Head
+        buttons={
+          <>
+            <InAndOut />
+            <ArchivedToggle />
+          </>
+        }
+      >
         <Answer why="Measured once, kept for ever. A new job takes all its glass from here in one touch.">
           {found ? answerWords(found, words) : "Glass shelf"}
         </Answer>

@@ -18,9 +18,7 @@ export const useImportShelf = () =>
   });
 
 type OnCar =
-  | { what: "change"; body: Schemas["CarPatch"] }
-  | { what: "remove" | "restore"; version: number }
-  | { what: "duplicate"; body: Schemas["CarFields"] };
+  { what: "change"; body: Schemas["CarPatch"] } | { what: "duplicate"; body: Schemas["CarFields"] };
 
 /** Something done with a car of the shelf. */
 export function useOnCar(id: string) {
@@ -34,14 +32,6 @@ export function useOnCar(id: string) {
           return unwrap(api.PATCH("/api/shelf/cars/{id}", { params, body: act.body, headers }));
         case "duplicate":
           return unwrap(api.POST("/api/shelf/cars/{id}/duplicate", { params, body: act.body, headers }));
-        case "remove":
-          return unwrap(
-            api.POST("/api/shelf/cars/{id}/remove", { params, body: { version: act.version }, headers }),
-          );
-        case "restore":
-          return unwrap(
-            api.POST("/api/shelf/cars/{id}/restore", { params, body: { version: act.version }, headers }),
-          );
       }
     },
     onDone: (car: ShelfCar, client) => {

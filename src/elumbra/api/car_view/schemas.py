@@ -8,13 +8,14 @@ from pydantic import BaseModel
 from pydantic.dataclasses import dataclass as part
 
 from elumbra.api.base.bodies import SAID, Described, Point
+from elumbra.api.car_view.reason_schemas import ReasonOut
 from elumbra.api.car_view.verdicts import QuestionOut, VerdictOut
 from elumbra.core.deeds import Deed, State
 from elumbra.core.glass import Curve
 from elumbra.core.law import VerdictWord
 from elumbra.core.measure import Closing, Figure, Level, LineKind, TapeMode
 from elumbra.core.survey import ReadBy
-from elumbra.core.work import ReasonKind, Station, Tick, VehicleFacts, WindowFacts
+from elumbra.core.work import Station, Tick, VehicleFacts, WindowFacts
 from elumbra.documents.facts import with_facts
 from elumbra.documents.money import Priced
 
@@ -156,27 +157,6 @@ class HeatOut(BaseModel):
     warranty: str
     radio: str | None
     break_reasons: list[str]
-
-
-class ReasonOut(BaseModel):
-    """A lead's reason for an unlawful film; the verdict stays."""
-
-    id: str
-    version: int
-    kind: ReasonKind
-    words: str
-    wish: str
-    document: str
-    expires_on: str
-    note: str
-    state: str
-    issued_on: str
-    no_expiry: bool
-    least_percent: float | None
-    citation: str
-    standing: bool  # given for the film that is chosen now, not run out, and it releases what it was given for
-    expired: bool
-    uncovered: str  # what an exemption does not cover here, in a sentence
 
 
 class LeastSheet(BaseModel):

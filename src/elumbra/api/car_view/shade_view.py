@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from elumbra.api.car_view.schemas import HeatOut, ReasonOut, ShadeOut
+from elumbra.api.car_view.reason_schemas import ReasonOut
+from elumbra.api.car_view.schemas import HeatOut, ShadeOut
 from elumbra.api.car_view.verdicts import percent_of
 from elumbra.core.film import Film
 from elumbra.core.law import Verdict

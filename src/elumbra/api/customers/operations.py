@@ -75,6 +75,7 @@ def customer(session: Session, customer_id: str) -> CustomerOut:
         note=record.note,
         erased_on=record.erased_on,
         merged_into=record.merged_into,
+        archived=record.removed and record.merged_into is None and not record.erased_on,
         vehicles=[_vehicle(one) for one in cars],
         jobs=[
             CustomerJob(

@@ -57,6 +57,7 @@ class CustomerOut(CustomerBrief):
     note: str
     erased_on: str
     merged_into: str | None
+    archived: bool  # a lead took it out of lists and search
     vehicles: list[VehicleOut]
     jobs: list[CustomerJob]
 

@@ -33,7 +33,7 @@ from elumbra.core.units import Length, format_inches, inches, parse_length
 from elumbra.core.work import facts_of
 from elumbra.documents.job_file import FilmPart
 from elumbra.storage import ledger
-from elumbra.storage.film_uses import check_film_present, film_uses
+from elumbra.storage.film_uses import check_film_present
 from elumbra.storage.ledger import MovementKind, counts
 from elumbra.storage.readings import lot_sums, newest_readings
 from elumbra.storage.records import FilmRecord, StockRecord
@@ -163,25 +163,6 @@ def _checked_facts(session: Session, body: FilmFields) -> dict[str, Any]:
     facts = {name: getattr(body, name) for name in FilmFacts.__dataclass_fields__}
     check_film(FilmFacts(**facts), starting=shop_starting_values(session))
     return stored_facts(facts, FilmFacts)
-
-
-def remove_film(session: Session, film_id: str, *, version: int, person_id: str) -> str:
-    """Take a film off file.
-
-    Raises
-    ------
-    CoreError
-        A window, a layer, a reason or stock still names it: it is told where.
-    """
-    uses = film_uses(session, film_id)
-    if uses:
-        more = f" and {len(uses) - _MOST_USES_TOLD} more places" if len(uses) > _MOST_USES_TOLD else ""
-        raise CoreError(
-            f"{films(session).get(film_id).name} stays on file, for it is named in: "
-            f"{'; '.join(uses[:_MOST_USES_TOLD])}{more}. Choose another film there first."
-        )
-    films(session).remove(film_id, version=version, person_id=person_id)
-    return film_id
 
 
 def create_stock(session: Session, body: StockNew, *, person_id: str) -> str:
@@ -314,25 +295,6 @@ def _half(session: Session, roll: StockRecord, typed: str, width_mm: float, pers
         session, half, roll.left_count, person_id=person_id, typed=roll.length_left_typed,
         note=f"slit off {roll.label}",
     ).id  # fmt: skip
-
-
-def remove_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> str:
-    """Take stock off the rack; ``restore_stock`` undoes it."""
-    return stock(session).remove(stock_id, version=version, person_id=person_id).id
-
-
-def restore_stock(session: Session, stock_id: str, *, version: int, person_id: str) -> str:
-    """Put stock back on the rack.
-
-    Raises
-    ------
-    CoreError
-        Its film was taken off file meanwhile.
-    """
-    record = stock(session).get(stock_id)
-    check_film_present(session, record.film_id, where="the rack")
-    _check_label(session, record.label, but=stock_id)
-    return stock(session).restore(stock_id, version=version, person_id=person_id).id
 
 
 def _stock_values(body: StockNew) -> tuple[dict[str, Any], Length]:

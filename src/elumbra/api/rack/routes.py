@@ -61,14 +61,6 @@ def change_film(path: IdPath, body: FilmChange) -> Response:
     return answer(read(operations.rack))
 
 
-@bp.post("/films/<string:id>/remove", responses={200: RackOut, **ERRORS})
-@allow(LEAD)
-def remove_film(path: IdPath, body: VersionBody) -> Response:
-    """Take a film off file."""
-    write(lambda session: operations.remove_film(session, path.id, version=body.version, person_id=acting().id))
-    return answer(read(operations.rack))
-
-
 @bp.get("/films/<string:id>", responses={200: FilmPage, **ERRORS})
 @allow(EVERYONE)
 def film_page(path: IdPath) -> Response:
@@ -107,22 +99,6 @@ def change_stock(path: IdPath, body: StockChange) -> Response:
 def slit_stock(path: IdPath, body: SlitBody) -> Response:
     """Slit a roll along its length into two."""
     write(lambda session: operations.slit_stock(session, path.id, body, person_id=acting().id))
-    return answer(read(operations.rack))
-
-
-@bp.post("/stock/<string:id>/remove", responses={200: RackOut, **ERRORS})
-@allow(HANDS)
-def remove_stock(path: IdPath, body: VersionBody) -> Response:
-    """Take stock off the rack."""
-    write(lambda session: operations.remove_stock(session, path.id, version=body.version, person_id=acting().id))
-    return answer(read(operations.rack))
-
-
-@bp.post("/stock/<string:id>/restore", responses={200: RackOut, **ERRORS})
-@allow(BENCH)
-def restore_stock(path: IdPath, body: VersionBody) -> Response:
-    """Put stock back on the rack."""
-    write(lambda session: operations.restore_stock(session, path.id, version=body.version, person_id=acting().id))
     return answer(read(operations.rack))
 
 

@@ -205,18 +205,6 @@ def change_car(session: Session, car_id: str, body: CarPatch, *, person_id: str)
     return car_id
 
 
-def remove_car(session: Session, car_id: str, *, version: int, person_id: str) -> str:
-    """Take a car off the shelf; ``restore_car`` undoes it."""
-    shelf_cars(session).remove(car_id, version=version, person_id=person_id)
-    return car_id
-
-
-def restore_car(session: Session, car_id: str, *, version: int, person_id: str) -> str:
-    """Bring a car back."""
-    shelf_cars(session).restore(car_id, version=version, person_id=person_id)
-    return car_id
-
-
 def duplicate(session: Session, car_id: str, body: CarFields, *, person_id: str) -> str:
     """The same glass under another name, to be changed there. The new car's id."""
     car = shelf_cars(session).get_present(car_id)

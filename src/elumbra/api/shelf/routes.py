@@ -86,24 +86,6 @@ def change_car(path: IdPath, body: CarPatch) -> Response:
     return _shown(write(lambda session: operations.change_car(session, path.id, body, person_id=acting().id)))
 
 
-@bp.post("/shelf/cars/<string:id>/remove", responses={200: ShelfCarOut, **ERRORS})
-@allow(BENCH)
-def remove_car(path: IdPath, body: VersionBody) -> Response:
-    """Take a car off the shelf."""
-    return _shown(
-        write(lambda session: operations.remove_car(session, path.id, version=body.version, person_id=acting().id))
-    )
-
-
-@bp.post("/shelf/cars/<string:id>/restore", responses={200: ShelfCarOut, **ERRORS})
-@allow(BENCH)
-def restore_car(path: IdPath, body: VersionBody) -> Response:
-    """Bring a car back."""
-    return _shown(
-        write(lambda session: operations.restore_car(session, path.id, version=body.version, person_id=acting().id))
-    )
-
-
 @bp.post("/shelf/cars/<string:id>/duplicate", responses={201: ShelfCarOut, **ERRORS})
 @allow(BENCH)
 def duplicate_car(path: IdPath, body: CarFields) -> Response:
