@@ -12,12 +12,12 @@ from sqlalchemy.orm import Session
 from elumbra.car.records import stored_facts, window_part
 from elumbra.car.shop import shop_starting_values
 from elumbra.core.errors import CoreError
-from elumbra.core.glass import GlassType, Outline, Position
+from elumbra.core.glass import Outline
 from elumbra.core.measure import STRIP_KEYS, Figure, Level
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import lasting_answers
 from elumbra.core.units import format_inches
-from elumbra.core.work import GlassFacts, Window, WindowFacts, assumed_as, facts_of
+from elumbra.core.work import GlassFacts, Window, WindowFacts, assumed_as, facts_of, facts_of_model
 from elumbra.documents.job_core import core_window
 from elumbra.documents.shelf import CarPart, PanePart, measured, pane_measures, pane_part, plain
 from elumbra.storage import shelf
@@ -163,7 +163,7 @@ def window_rows(session: Session, car_id: str, style: Sequence[Mapping[str, Any]
         content = pane_part(pane.content)
         like = next((row for row in style if (row["position"], row["side"]) == (content.position, content.side)), None)
         glass = assumed_as(content, unless_said="clear" if like is None else str(like["glass"]))
-        said = {name: one for name, one in _unread(facts_of(content, GlassFacts)).items() if one is not None}
+        said = {name: one for name, one in facts_of_model(content).items() if one is not None}
         rows.append(said | {"key": pane.id, "label": content.label, "curve": content.curve, "glass": glass})
     places = {(row["position"], row["side"]) for row in rows}
     lacking = [dict(row) for row in style if (row["position"], row["side"]) not in places]
@@ -244,14 +244,8 @@ def _same_place(window: WindowRecord, content: Mapping[str, Any]) -> bool:
     return (window.facts.get("position"), window.facts.get("side")) == (content["position"], content["side"])
 
 
-def _unread(facts: Mapping[str, Any]) -> dict[str, Any]:
-    """A pane's facts without its maker's mark, which is read off each pane; a windshield and plastic are known."""
-    known = facts["position"] is Position.WINDSHIELD or facts["glass_type"] is GlassType.PLASTIC
-    return {name: one for name, one in facts.items() if known or name != "glass_type"}
-
-
 def _new_window(job_id: str, ordinal: int, pane: ShelfPaneRecord) -> WindowRecord:
-    facts = _unread(facts_of(pane_part(pane.content), GlassFacts))
+    facts = facts_of_model(pane_part(pane.content))
     return WindowRecord(
         job_id=job_id, ordinal=ordinal, label=pane.content["label"], facts=stored_facts(facts, WindowFacts)
     )
@@ -266,7 +260,7 @@ def filled_window(
         key: {"typed": one.typed, "mm": one.mm, "mode": one.mode.value} for key, one in _core_readings(content).items()
     }
     findings = {**lasting_answers(content.findings), **window.facts.get("findings", {})}
-    told = _unread(facts_of(content, GlassFacts))
+    told = facts_of_model(content)
     shared = {name: one for name, one in told.items() if name != "side" and one is not None}
     facts = {**window.facts, **shared, "findings": findings, "readings_kept": False, "seen_from_outside": True}
     return replace(

@@ -269,6 +269,17 @@ def comes_off(window: WindowFacts) -> bool:
     return window.old_film and not window.old_film_stays
 
 
+def facts_of_model(glass: Any) -> dict[str, Any]:
+    """What another pane of a model may be taken for: all facts but the maker's mark, which is read off each pane.
+
+    What a windshield is made of is known, and that plastic takes no film is the safe side.
+    """
+    told = facts_of(glass, GlassFacts)
+    if glass.position is Position.WINDSHIELD or is_plastic(glass):
+        return told
+    return {name: one for name, one in told.items() if name != "glass_type"}
+
+
 def is_plastic(glass: GlassFacts) -> bool:
     """Whether a pane is of plastic, which takes no film."""
     return glass.glass_type is GlassType.PLASTIC
