@@ -1560,6 +1560,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new job for windows of a delivered car, linked to the one that it mends. */
+        post: operations["exchange_redo_jobs__string_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/release-film": {
         parameters: {
             query?: never;
@@ -7500,6 +7517,16 @@ export interface components {
             version: string;
         };
         /**
+         * JobLink
+         * @description Another job.
+         */
+        JobLink: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+        };
+        /**
          * JobList
          * @description A page of jobs, newest number first.
          */
@@ -7593,6 +7620,9 @@ export interface components {
             readiness: string;
             /** Rear Percent */
             rear_percent: number | null;
+            redo_of: components["schemas"]["JobLink"] | null;
+            /** Redone In */
+            redone_in: components["schemas"]["JobLink"][];
             /** @default null */
             registered_as: components["schemas"]["RegisteredAs"] | null;
             /** Removed */
@@ -10537,6 +10567,14 @@ export interface components {
             thickness_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * RedoBody
+         * @description The windows of a delivered car that are done again.
+         */
+        RedoBody: {
+            /** Windows */
+            windows: string[];
         };
         /**
          * RedoCount
@@ -18666,6 +18704,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuoteOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    exchange_redo_jobs__string_id__redo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RedoBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Unprocessable Entity */

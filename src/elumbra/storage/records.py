@@ -118,6 +118,7 @@ class JobRecord(Record):
     customer_id: Annotated[str | None, column(String(64), index=True)] = None
     vehicle_id: Annotated[str | None, column(String(64), index=True)] = None
     handed_over_on: Annotated[str, INDEXED] = ""  # ISO day; empty until then
+    redo_of: Annotated[str | None, column(String(64), index=True)] = None  # the delivered job that it mends
 
     @property
     def states(self) -> list[str]:

@@ -16,6 +16,7 @@ import {
 import { jobQuery, planQuery, taskQuery, useFollowJob } from "./api";
 import { ConflictDialog } from "./components/ConflictDialog";
 import { Deeds } from "./components/Deeds";
+import { RedoOf } from "./components/handover/Redo";
 import { Band, stationMark } from "./components/Band";
 import { StationLine, STATIONS } from "./components/StationLine";
 import { VehicleFacts } from "./components/survey/VehicleFacts";
@@ -221,6 +222,7 @@ function JobHead({ job }: { job: Job }) {
       sx={{ display: "flex", columnGap: 2, rowGap: 0.25, alignItems: "center", flexWrap: "wrap", mb: 0.5 }}
     >
       <Typography variant="h1">{job.title}</Typography>
+      <RedoOf job={job} />
       <Typography color="text.secondary" sx={small ? { display: "none" } : {}}>
         {job.number} · {job.vehicle_label} · {job.states.join(", ")} · {showPromise(job.promised_at)}
       </Typography>

@@ -20,6 +20,20 @@ export const ownerQuery = (jobId: string) =>
     queryFn: () => unwrap(api.GET("/api/jobs/{id}/owner", { params: { path: { id: jobId } } })),
   });
 
+/** A new job for windows of a delivered car; its own screens follow. */
+export const useRedo = (jobId: string) =>
+  useWrite({
+    scope: `redo-${jobId}`,
+    prepare: asItIs<Schemas["RedoBody"]>,
+    send: (body, headers) =>
+      unwrap(api.POST("/api/jobs/{id}/redo", { params: { path: { id: jobId } }, body, headers })),
+    onDone: (made: Job, client) => {
+      stands(client, jobQuery(made.id).queryKey, made);
+      void client.invalidateQueries({ queryKey: jobQuery(jobId).queryKey });
+      refresh(client, ["jobs"]);
+    },
+  });
+
 export const quoteQuery = (jobId: string, inputHash = "") =>
   queryOptions({
     queryKey: ["quote", jobId, inputHash],

@@ -15,6 +15,7 @@ from elumbra.car.day import shop_day
 from elumbra.core.deeds import REASON_ASKED, Deed, State, possible
 from elumbra.storage.deeds import counting, deeds_of
 from elumbra.storage.records import JobRecord
+from elumbra.storage.store import jobs
 
 BY_BUTTON: Mapping[Deed, frozenset[Role]] = MappingProxyType(
     {
@@ -51,3 +52,13 @@ def deeds_out(session: Session, job: JobRecord) -> dict[str, Any]:
             if deed in BY_BUTTON and not job.removed
         ],
     }  # fmt: skip
+
+
+def redos_out(session: Session, job: JobRecord) -> dict[str, Any]:
+    """The job that a job mends, and those that mend it."""
+    before = jobs(session).find(job.redo_of) if job.redo_of else None
+    after = jobs(session).all(order="number", redo_of=job.id)
+    return {
+        "redo_of": {"id": before.id, "number": before.number} if before else None,
+        "redone_in": [{"id": one.id, "number": one.number} for one in after],
+    }

@@ -371,6 +371,13 @@ class NextDeedOut(BaseModel):
     bays: list[str]  # where it can start
 
 
+class JobLink(BaseModel):
+    """Another job."""
+
+    id: str
+    number: int
+
+
 @with_facts(VehicleFacts)
 class JobOut(Described):
     """A job with its windows in walkaround order."""
@@ -384,6 +391,8 @@ class JobOut(Described):
     status: State
     deeds: list[DeedOut]  # all that was done with it as a whole, oldest first
     next_deeds: list[NextDeedOut]  # what can be done now by a button
+    redo_of: JobLink | None  # the delivered job that it mends
+    redone_in: list[JobLink]  # the jobs that mend it
     bay: str
     promised_at: datetime | None
     vehicle_label: str

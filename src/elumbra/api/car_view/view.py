@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from elumbra.api.base.bodies import zoned
 from elumbra.api.car_view.cuttings import cut_out, cutting_out, holds_out
-from elumbra.api.car_view.deeds import deeds_out
+from elumbra.api.car_view.deeds import deeds_out, redos_out
 from elumbra.api.car_view.law_books import changes_since
 from elumbra.api.car_view.schemas import (
     FilmBrief,
@@ -133,6 +133,7 @@ def _job_out(
         note=job.note,
         status=State(job.status),
         **deeds_out(session, job),
+        **redos_out(session, job),
         bay=job.bay,
         promised_at=zoned(job.promised_at),
         vehicle_label=job.vehicle_label,

@@ -8,6 +8,7 @@ import { Answer, ErrorNote, Pending, Ruled, TwoColumns } from "../../../shared";
 import { Owner } from "../components/handover/Owner";
 import { LetGo } from "../components/handover/LetGo";
 import { Papers } from "../components/handover/Papers";
+import { Redo } from "../components/handover/Redo";
 import { SignOff } from "../components/handover/SignOff";
 import { handoverQuery, useCheck, useHandOver, useNotGone, type Handover } from "../handover";
 
@@ -41,6 +42,7 @@ export function HandoverStation({ job }: { job: Job }) {
             </Ruled>
           )}
           <SignedOrSign job={job} car={car} gone={gone} />
+          {gone && <Redo job={job} />}
         </Box>
         <Box>
           <Papers job={job} car={car} />
