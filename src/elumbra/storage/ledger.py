@@ -130,6 +130,12 @@ def on_rack(session: Session, **equal: Any) -> list[StockRecord]:
     return _with_left(session, stock(session).all(order="label", **equal))
 
 
+def off_rack(session: Session) -> list[StockRecord]:
+    """Stock that was taken off the rack with film left on it; what is used up is no stock any more."""
+    gone = [one for one in stock(session).all(removed_too=True) if one.removed]
+    return [one for one in _with_left(session, gone) if one.left_count > 0]
+
+
 def stock_with_left(session: Session, stock_id: str) -> StockRecord:
     """One piece of stock, removed ones too, with what is left of it.
 

@@ -26,13 +26,7 @@ export function CustomersPage() {
   const look = (q: string, to: number) =>
     setParams({ ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}) }, { replace: true });
   const [archived] = useArchived();
-  if (archived)
-    return (
-      <>
-        <Head buttons={<ArchivedToggle />}>{null}</Head>
-        <ArchivedList kind="customer" what="customers" />
-      </>
-    );
+  if (archived) return <ArchivedList kind="customer" what="customers" />;
   return (
     <>
       <Head

@@ -35,13 +35,7 @@ export function FilmsPage() {
   if (rack.isPending) return <Pending what="the films" />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
   const { films, unreadable } = rack.data;
-  if (archived)
-    return (
-      <>
-        <Head buttons={<ArchivedToggle />}>{null}</Head>
-        <ArchivedList kind="film" what="films" />
-      </>
-    );
+  if (archived) return <ArchivedList kind="film" what="films" />;
   return (
     <>
       <Head

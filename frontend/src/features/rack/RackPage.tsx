@@ -40,13 +40,7 @@ export function RackPage() {
   const [archived] = useArchived();
   if (rack.isPending) return <Pending what="the rack" />;
   if (rack.isError) return <ErrorNote error={rack.error} again={() => void rack.refetch()} />;
-  if (archived)
-    return (
-      <>
-        <Head buttons={<ArchivedToggle />}>{null}</Head>
-        <ArchivedList kind="stock" what="film of the rack" />
-      </>
-    );
+  if (archived) return <ArchivedList kind="stock" what="film of the rack" />;
   const { films, stock } = rack.data;
   const rolls = stock.filter((item) => item.kind === "roll").length;
   const sheets = stock.filter((item) => item.kind === "sheet").length;

@@ -29,13 +29,7 @@ export function ShelfPage() {
     setParams({ ...(q ? { q } : {}), ...(to > 1 ? { page: String(to) } : {}) }, { replace: true });
   const found = shelf.data;
   const [archived] = useArchived();
-  if (archived)
-    return (
-      <>
-        <Head buttons={<ArchivedToggle />}>{null}</Head>
-        <ArchivedList kind="shelf_car" what="cars of the shelf" />
-      </>
-    );
+  if (archived) return <ArchivedList kind="shelf_car" what="cars of the shelf" />;
   return (
     <>
       <Head

@@ -14,6 +14,7 @@ import { useSearchParams } from "react-router";
 import { api, type Schemas } from "../../api/client";
 import { sessionQuery } from "../../api/queries";
 import { unwrap } from "../../api/unwrap";
+import { Head } from "../fields/layout";
 import { useNotify } from "../undo";
 import { asItIs, refresh, stands, useWrite } from "../write";
 import { Answer, Empty, ErrorNote, Pending } from "./states";
@@ -144,7 +145,9 @@ export function ArchivedList({ kind, what }: { kind: Kind; what: string }) {
   const { items } = found.data;
   return (
     <>
-      <Answer>Archived {what}</Answer>
+      <Head buttons={<ArchivedToggle />}>
+        <Answer>Archived {what}</Answer>
+      </Head>
       {items.length === 0 && <Empty words="Nothing is archived." />}
       {items.map((one) => (
         <Box

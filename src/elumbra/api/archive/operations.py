@@ -14,6 +14,7 @@ from elumbra.api.archive.schemas import Archivable, ArchivedItem, ArchivedOut
 from elumbra.core.errors import CoreError
 from elumbra.storage.film_uses import check_film_present, film_uses
 from elumbra.storage.kept import customers
+from elumbra.storage.ledger import off_rack
 from elumbra.storage.store import films, people, shelf_cars, stock
 from elumbra.storage.tables import AuditRow
 
@@ -36,11 +37,12 @@ _KINDS = {
 
 
 def archived(session: Session, kind: Archivable) -> ArchivedOut:
-    """All of a kind that is in the archive; who was erased or merged away is not archived but gone."""
+    """All of a kind that is in the archive; who was erased or merged away, and film that is used up, is gone."""
     of = _KINDS[kind]
+    gone = off_rack(session) if kind is Archivable.STOCK else of.records(session).all(removed_too=True)
     records = [
         one
-        for one in of.records(session).all(removed_too=True)
+        for one in gone
         if one.removed and not getattr(one, "erased_on", "") and not getattr(one, "merged_into", None)
     ]
     newest = (
