@@ -237,6 +237,16 @@ def test_film_is_held_until_it_is_cut_and_planning_alone_holds_nothing(live: Des
     assert all(one["held_mm"] == 0 for one in live.get("/rack")["stock"] if one["label"] in held_before)
 
 
+def test_a_canceled_job_holds_no_film(live: Desk) -> None:
+    job = opened(live)
+    before = {one["label"]: one["held_mm"] for one in live.get("/rack")["stock"]}  # for other jobs
+    held(live, job)
+    assert again(live, job)["holds"]
+    body = {"version": again(live, job)["version"], "deed": "cancel", "reason": "Sold the car."}
+    assert live.do("POST", f"/jobs/{job['id']}/deeds", body)["holds"] == []
+    assert {one["label"]: one["held_mm"] for one in live.get("/rack")["stock"]} == before
+
+
 def test_a_held_roll_is_not_planned_on_and_cutting_into_it_names_the_hold_and_asks(live: Desk) -> None:
     first = opened(live)
     second = _copy(live, first)

@@ -43,7 +43,7 @@ from elumbra.core.deeds import Deed, State
 from elumbra.core.errors import CoreError
 from elumbra.core.survey import CAR_FINDINGS
 from elumbra.core.work import VehicleFacts, WindowFacts, may_be_unsaid
-from elumbra.storage import data_files, deeds, job_lists
+from elumbra.storage import data_files, deeds, holds, job_lists
 from elumbra.storage.declared import new_id
 from elumbra.storage.film_uses import restorable_windows
 from elumbra.storage.records import JobRecord, PersonRecord, WindowRecord
@@ -195,6 +195,8 @@ def do_deed(session: Session, job_id: str, body: DeedBody, *, person: PersonReco
         handed_over_on="" if back_from is State.DELIVERED else job.handed_over_on,
     )  # fmt: skip
     deeds.do(session, changed, body.deed, person_id=person.id, reason=body.reason)
+    if body.deed is Deed.CANCEL:
+        holds.end(session, job_id, why="job canceled", person_id=person.id)
     return job_id
 
 
