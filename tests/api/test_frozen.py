@@ -34,7 +34,7 @@ PAPERS = ("care", "certificate", "warranty", "invoice", "record", "set")
 
 def of_the_car(desk: Desk, job: Any) -> dict[str, Any]:
     """All that is shown, printed and answered of a car."""
-    filmed = [window["id"] for window in opened(desk)["windows"] if window["film_id"]]
+    filmed = [window["id"] for window in desk.get(f"/jobs/{job['id']}")["windows"] if window["film_id"]]
     found = {name: desk.get(f"/jobs/{job['id']}{name}") for name in ("", "/look", "/handover", "/quote", "/bay")}
     found["/bay"].pop("now")
     for name in PAPERS:
