@@ -299,6 +299,7 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> in
     from elumbra.api.app import AppConfig, load_secret, make_app
     from elumbra.api.handover.older import freeze_gone
     from elumbra.api.web.doors import Rate
+    from elumbra.car import take_copy
     from elumbra.demo import fill_demo
     from elumbra.demo_day import fill_day
     from elumbra.demo_month import fill_month
@@ -313,6 +314,8 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> in
         fill_month(database)
         fill_day(database)
         freeze_gone(database)
+    with database.session(write=True) as session:
+        take_copy(session)  # before anybody says anything else
     runner, upkeep = TaskRunner(database), Upkeep(database, data, freeze_gone)
     front, lan, hosts = _front(data, ports)
     config = AppConfig(

@@ -213,6 +213,8 @@ def test_a_car_that_an_older_release_delivered_is_kept_in_the_background(desk: D
         session.execute(update(JobRow).where(JobRow.number == 1008).values(status="delivered"))
     before = of_the_car(desk, job)
     assert freeze_gone(database, stop=lambda: True) == 0
+    for change in CHANGES:  # between the upgrade and the moment at which this car is frozen
+        change(desk, Random(3))
     assert freeze_gone(database) >= 1
     assert freeze_gone(database) == 0, "each once"
     after = of_the_car(desk, job)

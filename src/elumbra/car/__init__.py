@@ -39,6 +39,7 @@ from elumbra.car.records import (
 )
 from elumbra.car.shop import Shop, film_part, load_shop, lot_figure_of, shop_starting_values, shop_then
 from elumbra.car.spoilt import cut_again, settle_scrap, spoilt, spoilt_no_more, unsettled_scrap, why_spoilt
+from elumbra.car.upgrade_copy import ShopCopy, take_copy, upgrade_copy
 
 __all__ = [
     "LETTERHEAD",
@@ -52,6 +53,7 @@ __all__ = [
     "Quoted",
     "Redo",
     "Shop",
+    "ShopCopy",
     "StuckError",
     "accept_version",
     "assemble",
@@ -93,8 +95,10 @@ __all__ = [
     "stock_part",
     "stored_facts",
     "stored_links",
+    "take_copy",
     "too_old",
     "unsettled_scrap",
+    "upgrade_copy",
     "why_spoilt",
     "window_history",
     "window_part",

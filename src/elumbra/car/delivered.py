@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import replace
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -25,11 +27,18 @@ FROZEN_SETTINGS = (*FROZEN_OF_BAY, STANDARD, PRICES, LETTERHEAD)
 
 
 def freeze(
-    session: Session, parts: JobParts, shop: Shop, bay: Bay, quoted: Quoted, *, person_id: str
+    session: Session,
+    parts: JobParts,
+    shop: Shop,
+    bay: Bay,
+    quoted: Quoted,
+    *,
+    person_id: str,
+    settings: Mapping[str, Any] | None = None,
 ) -> DeliveryRecord:
     """Keep a car as it goes, as one more version of its delivery.
 
-    ``parts`` and ``shop`` are as they stand just before it goes.
+    ``parts`` and ``shop`` are as they stand just before it goes, ``settings`` too; none: as they are said now.
 
     Raises
     ------
@@ -45,7 +54,7 @@ def freeze(
             number=len(earlier) + 1,
             release=__version__,
             job_file=json.loads(_with_ways(document, bay).model_dump_json()),
-            settings={name: kept(session, name)[0] for name in FROZEN_SETTINGS},
+            settings=settings or {name: kept(session, name)[0] for name in FROZEN_SETTINGS},
             lines=[kept_line(one) for one in quoted.lines],
             person_id=person_id,
         ),

@@ -89,9 +89,16 @@ def prices_of(session: Session, delivered: DeliveryRecord | None = None) -> tupl
     return (parse_prices(said, own=True) if said else data_files.price_list()), version
 
 
-def load_quote(session: Session, car: Car, parts: JobParts, own: Sequence[OwnLine] | None = None) -> Quoted:
-    """A job's quote; ``own`` in place of the newest version's own lines."""
-    prices, _ = prices_of(session, parts.delivered)
+def load_quote(
+    session: Session,
+    car: Car,
+    parts: JobParts,
+    own: Sequence[OwnLine] | None = None,
+    *,
+    prices: PriceList | None = None,
+) -> Quoted:
+    """A job's quote; ``own`` in place of the newest version's own lines, ``prices`` in place of the shop's."""
+    prices = prices or prices_of(session, parts.delivered)[0]
     versions = sorted(quotes(session).all(job_id=parts.job.id), key=lambda one: -one.number)
     if own is None:
         own = [OwnLine(str(one["words"]), int(one["cents"])) for one in (versions[0].own_lines if versions else ())]

@@ -6,6 +6,7 @@ import logging
 from collections.abc import Callable
 
 from elumbra.api.handover.operations import freeze_car
+from elumbra.car import take_copy, upgrade_copy
 from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
 from elumbra.storage.database import Database
@@ -18,11 +19,12 @@ _log = logging.getLogger(__name__)
 def freeze_gone(database: Database, *, stop: Callable[[], bool] = lambda: False) -> int:
     """Keep every car that is gone and was never kept as it went; how many were.
 
-    Each in a transaction of its own, so that nobody waits for the others. A job that cannot be put together is left
-    as it is.
+    Each in a transaction of its own, so that nobody waits for the others, and all by the one copy of what the shop said
+    when this release first opened it. A job that cannot be put together is left as it is.
     """
-    with database.session(write=False) as session:
-        ids = never_frozen(session)
+    with database.session(write=True) as session:
+        take_copy(session)
+        ids, then = never_frozen(session), upgrade_copy(session)
     count = 0
     for job_id in ids:
         if stop():
@@ -30,7 +32,7 @@ def freeze_gone(database: Database, *, stop: Callable[[], bool] = lambda: False)
         try:
             with database.session(write=True) as session:
                 if jobs(session).get(job_id).status == State.DELIVERED:
-                    freeze_car(session, job_id, person_id="")
+                    freeze_car(session, job_id, person_id="", then=then)
                     count += 1
         except CoreError as error:
             _log.info("job %s is not kept as it went: %s", job_id, error.message)

@@ -11,7 +11,7 @@ from types import MappingProxyType
 from sqlalchemy.orm import Session
 
 from elumbra.api.base.refusals import ApiError
-from elumbra.api.car_view.view import load_car
+from elumbra.api.car_view.view import car_of, load_car
 from elumbra.api.handover import sheets
 from elumbra.api.handover.parts import (
     HandoverParts,
@@ -39,12 +39,15 @@ from elumbra.api.handover.schemas import (
 )
 from elumbra.car import (
     LETTERHEAD,
+    ShopCopy,
     accept_version,
     freeze,
     hold_back,
+    job_file,
     load_bay,
     load_quote,
     not_put_back,
+    prices_of,
     settings_for,
 )
 from elumbra.core.bay import END, Happened
@@ -59,7 +62,7 @@ from elumbra.storage import clock, deeds
 from elumbra.storage.declared import new_id, now
 from elumbra.storage.deliveries import keep_paper, kept_paper
 from elumbra.storage.kept import sign
-from elumbra.storage.kept_records import PaperRecord, SignatureRecord
+from elumbra.storage.kept_records import DeliveryRecord, PaperRecord, SignatureRecord
 from elumbra.storage.kept_settings import keep, kept
 from elumbra.storage.ledger import StepEvent, note_event
 from elumbra.storage.records import PersonRecord
@@ -295,8 +298,8 @@ def hand_over(session: Session, job_id: str, body: SignBody, *, person: PersonRe
     return job_id
 
 
-def freeze_car(session: Session, job_id: str, *, person_id: str) -> None:
-    """Keep a car as it stands, to be read from once it is gone.
+def freeze_car(session: Session, job_id: str, *, person_id: str, then: ShopCopy | None = None) -> None:
+    """Keep a car as it stands, to be read from once it is gone; ``then``: by what the shop said at its upgrade.
 
     Raises
     ------
@@ -304,8 +307,16 @@ def freeze_car(session: Session, job_id: str, *, person_id: str) -> None:
         It cannot be put together.
     """
     car, parts, shop = load_car(session, job_id)
-    bay = load_bay(session, car, parts, settings_for(session, None))
-    freeze(session, parts, shop, bay, load_quote(session, car, parts), person_id=person_id)
+    if then is None:
+        bay = load_bay(session, car, parts, settings_for(session, None))
+        freeze(session, parts, shop, bay, load_quote(session, car, parts), person_id=person_id)
+        return
+    shop = then.over(shop)
+    car = car_of(job_file(parts, shop), shop)
+    said = DeliveryRecord(job_id=job_id, number=0, release="", job_file={}, settings=then.settings, person_id=person_id)
+    bay = load_bay(session, car, parts, settings_for(session, None, said))
+    quoted = load_quote(session, car, parts, prices=prices_of(session, said)[0])
+    freeze(session, parts, shop, bay, quoted, person_id=person_id, settings=then.settings)
 
 
 def _keep_papers(session: Session, parts: HandoverParts) -> None:
