@@ -293,16 +293,28 @@ def _serve(data: Path, ports: _Ports, *, demo: bool, fresh: bool, devices: bool)
         lock.release()
 
 
+def _ready(database: Database, *, demo: bool) -> None:
+    """Fill the demo shop once; take the copy that an older shop's delivered cars go by, before anybody says more."""
+    from elumbra.api.handover.older import freeze_gone
+    from elumbra.car import take_copy
+    from elumbra.demo import fill_demo
+    from elumbra.demo_day import fill_day
+    from elumbra.demo_month import fill_month
+
+    if demo and fill_demo(database):
+        fill_month(database)
+        fill_day(database)
+        freeze_gone(database)
+    with database.session(write=True) as session:
+        take_copy(session)
+
+
 def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> int:
     from waitress.server import create_server
 
     from elumbra.api.app import AppConfig, load_secret, make_app
     from elumbra.api.handover.older import freeze_gone
     from elumbra.api.web.doors import Rate
-    from elumbra.car import take_copy
-    from elumbra.demo import fill_demo
-    from elumbra.demo_day import fill_day
-    from elumbra.demo_month import fill_month
     from elumbra.lan import behind_front
     from elumbra.lan.front import free_inner_port
     from elumbra.storage.database import Database
@@ -310,12 +322,7 @@ def _serve_locked(data: Path, ports: _Ports, *, demo: bool, devices: bool) -> in
     from elumbra.tasks import TaskRunner
 
     database = _opened(Database(data / DATABASE), data)
-    if demo and fill_demo(database):
-        fill_month(database)
-        fill_day(database)
-        freeze_gone(database)
-    with database.session(write=True) as session:
-        take_copy(session)  # before anybody says anything else
+    _ready(database, demo=demo)
     runner, upkeep = TaskRunner(database), Upkeep(database, data, freeze_gone)
     front, lan, hosts = _front(data, ports)
     config = AppConfig(

@@ -32,7 +32,7 @@ def test_every_api_route_says_who_may_call_it(app: Any) -> None:
 NEW_RECORDS = {"/api/films", "/api/jobs", "/api/jobs/import", "/api/jobs/{id}/windows", "/api/stock",
                "/api/jobs/{id}/openings", "/api/films/{id}/full-rolls", "/api/jobs/{id}/photos", "/api/shelf/cars", "/api/shelf/cars/{id}/duplicate",
                "/api/shelf/import", "/api/customers", "/api/windows/{id}/looks", "/api/windows/{id}/flaws", "/api/windows/{id}/calls",
-               "/api/jobs/{id}/quotes",
+               "/api/jobs/{id}/quotes", "/api/jobs/{id}/redo",
                "/api/people", "/api/practice/runs", "/api/practice/runs/read",
                "/api/windows/{id}/installed"}  # fmt: skip
 # What happens in the bay is only ever added, each event once by its own id; so is what was signed.

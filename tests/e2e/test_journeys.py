@@ -265,7 +265,7 @@ def test_quick_cut_with_and_without_a_film(page: Page) -> None:
     expect(answer(page)).to_have_text(re.compile("from D35-36$"))
 
 
-def test_film_on_the_rack_is_added_changed_and_taken_off_with_undo(page: Page) -> None:
+def test_film_on_the_rack_is_added_changed_and_archived_with_undo(page: Page) -> None:
     page.get_by_role("link", name="Rack", exact=True).click()
     page.get_by_role("button", name="Put film on the rack").click()
     dialog = page.get_by_role("dialog")
@@ -279,11 +279,13 @@ def test_film_on_the_rack_is_added_changed_and_taken_off_with_undo(page: Page) -
     dialog.get_by_label("Price at full length, $").fill("240")
     dialog.get_by_role("button", name="Yes, save it so").click()
     expect(page.get_by_text("11 rolls, 3 offcuts")).to_be_visible()
-    page.get_by_role("button", name="Take off Try 30").click()
+    page.get_by_role("button", name="Archive Try 30").click()
+    page.get_by_role("dialog").get_by_role("button", name="Archive", exact=True).click()
     expect(page.get_by_text("10 rolls, 3 offcuts")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("11 rolls, 3 offcuts")).to_be_visible()
-    page.get_by_role("button", name="Take off Try 30").click()
+    page.get_by_role("button", name="Archive Try 30").click()
+    page.get_by_role("dialog").get_by_role("button", name="Archive", exact=True).click()
     expect(page.get_by_text("10 rolls, 3 offcuts")).to_be_visible()
 
 

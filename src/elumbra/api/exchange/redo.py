@@ -12,6 +12,7 @@ from elumbra.api.exchange.operations import Importer, import_job
 from elumbra.car import job_file, load_parts, load_shop
 from elumbra.core.deeds import State
 from elumbra.core.errors import CoreError
+from elumbra.core.work import filmed_before
 from elumbra.documents.job_file import JobFile, WindowPart
 from elumbra.storage.store import films, jobs
 
@@ -54,10 +55,6 @@ def _as_it_stands(part: WindowPart, *, mend: bool, on_file: set[str]) -> WindowP
     bare: dict[str, Any] = {"reason": None, "cut": None, "ordered": None}
     if part.film is None:
         return replace(part, **bare)
-    if mend:
-        film = part.film if part.film in on_file else None
-        return replace(part, **bare, film=film, old_film=True, old_film_stays=False, old_film_off=False)
-    return replace(
-        part, **bare, film=None, old_film=True, old_film_stays=True, old_film_off=False,
-        layers=(*part.layers, part.film),
-    )  # fmt: skip
+    known = part.film if part.film in on_file else None
+    film, layers = (known, part.layers) if mend else (None, (*part.layers, part.film))
+    return replace(part, **bare, **filmed_before(comes_off=mend), film=film, layers=layers)

@@ -269,6 +269,17 @@ def comes_off(window: WindowFacts) -> bool:
     return window.old_film and not window.old_film_stays
 
 
+def filmed_before(*, comes_off: bool) -> dict[str, Any]:
+    """What a window's facts become where film of an earlier job is on it: to come off, or to stay.
+
+    Examples
+    --------
+    >>> filmed_before(comes_off=True)
+    {'old_film': True, 'old_film_stays': False, 'old_film_off': False}
+    """
+    return {"old_film": True, "old_film_stays": not comes_off, "old_film_off": False}
+
+
 def facts_of_model(glass: Any) -> dict[str, Any]:
     """What another pane of a model may be taken for: all facts but the maker's mark, which is read off each pane.
 
