@@ -216,3 +216,17 @@ def test_a_shop_that_offered_before_is_told_of_starting_prices_and_goes_on(desk:
     found = quote(desk, job)
     assert (found["starting_prices"], found["ask_owner"]) == (True, False)
     offered(desk, job, own_lines=[{"words": "Courtesy", "dollars": -5}])
+
+
+def test_a_medical_exemption_is_on_the_quote_with_the_windows_it_was_applied_to(desk: Desk) -> None:
+    job = opened(desk, "Larkspur coupe, limo fronts")
+    front, other = (window_of(job, one) for one in ("Driver front", "Passenger front"))
+    body = {
+        "film_id": front["film_id"], "version": front["version"], "kind": "medical_exemption", "document": "M-71",
+        "state": "FL", "issued_on": "2020-01-01", "expires_on": "2099-01-01", "citation": "section 3", "also": [other["id"]],
+    }  # fmt: skip
+    after = desk.do("POST", f"/windows/{front['id']}/reason", body, status=201)
+    assert [window_of(after, one)["reason"]["document"] for one in ("Driver front", "Passenger front")] == ["M-71"] * 2
+    (version,) = offered(desk, job)["versions"]
+    told = text_of(PdfReader(BytesIO(desk.call("GET", f"/quotes/{version['id']}/paper.pdf").data)))
+    assert "Driver front, Passenger front: medical exemption, document M-71 of FL, issued 2020-01-01" in told
