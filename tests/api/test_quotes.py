@@ -201,6 +201,8 @@ def test_starting_prices_are_told_and_an_owner_says_yes_before_the_first_offer(
     before = desk.get("/price-list")
     after = desk_of("ruth").do("POST", "/price-list/starting", body)
     assert after["own"]
+    again_yes = {"version": after["version"]}
+    assert "they stay" in desk_of("ruth").do("POST", "/price-list/starting", again_yes, status=422)["message"]
     assert {name: after[name] for name in ("windows", "films", "strip")} == {
         name: before[name] for name in ("windows", "films", "strip")
     }

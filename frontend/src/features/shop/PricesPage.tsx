@@ -117,7 +117,7 @@ function List({ prices }: { prices: Prices }) {
           </Button>
           {set.error && <ErrorNote error={set.error} />}
           <Typography color="text.secondary" sx={{ mt: 1 }}>
-            Only the lead writes prices.
+            A lead or an owner writes prices.
           </Typography>
         </Box>
       </TwoColumns>

@@ -240,7 +240,11 @@ def keep_starting_prices(session: Session, *, version: int, person_id: str) -> s
 
     Raises
     ------
+    CoreError
+        The shop has prices of its own, which stay.
     StaleWriteError
         Somebody said prices meanwhile.
     """
+    if prices_of(session)[0].own:
+        raise CoreError("The shop has prices of its own already; they stay.", fields={"version": "Own prices."})
     return keep(session, PRICES, starting_prices(), version=version, person_id=person_id)
