@@ -64,6 +64,7 @@ _LOTS = {"harbor15": ("H15-2309", "H15-2311"), "harbor35": ("H35-2108", "H35-211
          "dusk35": ("D35-0874",), "dusk5": ("D05-0420",), "kiln50": ("K50-1177",), "kiln70": ("K70-0102",)}  # fmt: skip
 _LAWFUL = "harbor35"
 _LONG_AGO = 731
+_BETWEEN_ROLLS = 4
 _FLAWS = ("dots", "speck", "finger", "lint", "crease", "water_pocket", "light_gap", "nick", "peeling")
 _PHASES = (
     ("protect", 4), ("outside_prep", 5), ("cut", 8), ("shrink", 5), ("inside_prep", 9), ("last_rinse", 3),
@@ -110,9 +111,10 @@ def _long_ago(month: _Month, pattern: JobRecord) -> None:
     _call(month, job, panes[0], "faded", "The driver’s window has gone purple.", ("redo", "maker"), month.today)
 
 
-def _rolls(month: _Month, bought: date) -> dict[tuple[str, str], StockRecord]:
-    """A roll of every lot, bought on a day."""
-    return {(film_id, lot): _roll(month, film_id, lot, bought) for film_id, lots in _LOTS.items() for lot in lots}
+def _rolls(month: _Month, latest: date) -> dict[tuple[str, str], StockRecord]:
+    """A roll of every lot; they came one after the other, the last on a day."""
+    lots = [(film_id, lot) for film_id, of_film in _LOTS.items() for lot in of_film]
+    return {lot: _roll(month, *lot, latest - timedelta(days=_BETWEEN_ROLLS * at)) for at, lot in enumerate(lots)}
 
 
 def _filmed(session: Session, job_id: str) -> list[WindowRecord]:

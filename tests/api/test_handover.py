@@ -264,6 +264,25 @@ def test_within_tolerance_prints_three_figures_and_not_the_word(desk: Desk) -> N
     assert "Driver front: reads 33.0 %, limit 35 %, tolerance 7 points" in label
 
 
+@begin_ready
+def test_the_certificate_prints_the_exemption_that_lets_dark_windows_go(desk: Desk) -> None:
+    desk.do("PATCH", f"/jobs/{opened(desk)['id']}", {"version": opened(desk)["version"], "states": ["NY"]})
+    job = opened(desk)
+    assert "Too dark" in sign(desk, job, status=422)["message"]
+    unlawful = ("Too dark", "Not allowed")
+    first, *others = (one for one in job["windows"] if any(of["word"] in unlawful for of in one["verdicts"]))
+    body = {
+        "film_id": first["film_id"], "version": first["version"], "kind": "medical_exemption", "document": "M-71",
+        "state": "NY", "issued_on": "2020-01-01", "expires_on": "2099-01-01", "citation": "section 3",
+        "also": [one["id"] for one in others],
+    }  # fmt: skip
+    desk.do("POST", f"/windows/{first['id']}/reason", body, status=201)
+    exempt = "medical exemption, document M-71 of NY, issued 2020-01-01"
+    assert exempt in text_of(paper(desk, job, "certificate"))
+    sign(desk, job)
+    assert exempt in text_of(paper(desk, job, "certificate"))
+
+
 @pytest.mark.parametrize("name", NAMES)
 def test_names_of_every_script_and_markup_stand_in_papers_and_file(desk: Desk, name: str) -> None:
     named(desk, "Film & Glas <Ø>")

@@ -24,7 +24,8 @@ from elumbra.core.law import (
     parse_condition,
     parse_law_file,
 )
-from elumbra.core.law.records import FloorKind, ReflectanceKind, Role
+from elumbra.core.law.floors import FloorKind
+from elumbra.core.law.records import ReflectanceKind, Role
 from tests.catalogue.law import DAY, DOCUMENT, LAW, START, light
 from tests.catalogue.law_told import FILE as TOLD
 from tests.catalogue.law_told import told

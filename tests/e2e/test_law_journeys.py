@@ -184,6 +184,11 @@ def test_tiles_tell_every_state_and_why(page: Page) -> None:
     expect(page.get_by_text("New Hampshire allows no film at the front side.").first).to_be_visible()
     page.get_by_role("button", name="Add NH").click()
     expect(page.get_by_text("FL, NH", exact=False).first).to_be_visible()
+    page.locator('[data-tile="AZ"]').click()
+    page.get_by_role("button", name="AZ instead of FL, NH").click()
+    expect(page.get_by_role("button", name=re.compile("^AZ instead of"))).to_have_count(0)
+    states = page.evaluate("async id => (await (await fetch(`/api/jobs/${id}`)).json()).states", page.url.split("/")[4])
+    assert states == ["AZ"]
 
 
 def test_counter_looks_a_window_up_in_three_touches_on_a_phone(browser: Browser, address: str) -> None:

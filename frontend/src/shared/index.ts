@@ -9,6 +9,7 @@ export * from "./components/FromSurvey";
 export * from "./components/FittedDialog";
 export * from "./components/Fractions";
 export * from "./components/JobLine";
+export * from "./components/Locked";
 export * from "./components/PaneRow";
 export * from "./components/PaneShape";
 export * from "./components/PractiseButton";

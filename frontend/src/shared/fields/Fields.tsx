@@ -29,7 +29,7 @@ export function Choice<Value extends string>({
       select
       label={label}
       value={value}
-      disabled={disabled ?? false}
+      {...(disabled !== undefined && { disabled })}
       error={Boolean(problem)}
       helperText={problem ?? hint}
       onChange={(event) => onChange(event.target.value as Value)}

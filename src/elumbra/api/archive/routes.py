@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated
 
 from pydantic import BaseModel, Field
@@ -37,21 +38,17 @@ def show_archived(path: KindPath) -> Response:
 @allow(LEAD)
 def archive_it(path: ItemPath, body: ArchiveBody) -> Response:
     """Take something out of its list."""
-    write(
-        lambda session: operations.archive(
-            session, path.kind, path.id, version=body.version, person_id=acting().id
-        )
-    )  # fmt: skip
-    return answer(read(lambda session: operations.archived(session, path.kind)))
+    return _changed(operations.archive, path, body.version)
 
 
 @bp.post("/archive/<string:kind>/<string:id>/restore", responses={200: ArchivedOut, **ERRORS})
 @allow(LEAD)
 def restore_it(path: ItemPath, body: ArchiveBody) -> Response:
     """Bring something back to its list."""
-    write(
-        lambda session: operations.restore(
-            session, path.kind, path.id, version=body.version, person_id=acting().id
-        )
-    )  # fmt: skip
+    return _changed(operations.restore, path, body.version)
+
+
+def _changed(change: Callable[..., str], path: ItemPath, version: int) -> Response:
+    """Do it, and answer what is in the archive now."""
+    write(lambda session: change(session, path.kind, path.id, version=version, person_id=acting().id))
     return answer(read(lambda session: operations.archived(session, path.kind)))

@@ -8,7 +8,7 @@ from typing import Any
 from elumbra.api.car_view.law_books import value_words
 from elumbra.api.rules.schemas import FieldGroup
 from elumbra.core.glass import Position
-from elumbra.core.law import CoverKind, Jurisdiction, VehicleClass
+from elumbra.core.law import FloorKind, Jurisdiction, VehicleClass
 
 _LABELS = {
     "statute": "Statute",
@@ -66,9 +66,9 @@ def field_label(path: str, record: Jurisdiction) -> str:
 
 
 _COVERED = {
-    CoverKind.NO_FLOOR: "covered, any darkness",
-    CoverKind.NONE_ALLOWED: "not covered",
-    CoverKind.UNKNOWN: "not recorded",
+    FloorKind.NO_FLOOR: "covered, any darkness",
+    FloorKind.NONE_ALLOWED: "not covered",
+    FloorKind.UNKNOWN: "not recorded",
 }
 
 
@@ -78,9 +78,9 @@ def field_words(path: str, value: Any) -> str:
         return value_words(value)
     if not isinstance(value, Mapping):
         return {"device": "a removable device, not film", "": "still granted"}.get(value, str(value))
-    kind = CoverKind(value["kind"])
+    kind = FloorKind(value["kind"])
     least = f"{value['value']:g} %" if "value" in value else ""
-    if kind is CoverKind.FLOOR:
+    if kind is FloorKind.FLOOR:
         return f"covered, at least {least}"
     return f"{_COVERED[kind]}, at least {least}" if least else _COVERED[kind]
 

@@ -15,19 +15,11 @@ from elumbra.core.law.book import (
 )
 from elumbra.core.law.clauses import Clause, PaneRules, clauses_for, dispute_words, rules_for
 from elumbra.core.law.conditions import HELP, Condition, StripRule, Word, parse_condition, words_in
-from elumbra.core.law.exemption import Cover, CoverKind, ExemptionRule, Grants, Means
+from elumbra.core.law.exemption import ExemptionRule, Grants, Means
 from elumbra.core.law.facts import Asks, CarFacts, PaneFacts, Question, RegisteredAs, VehicleClass
 from elumbra.core.law.finding import Finding, LightTest, State
-from elumbra.core.law.records import (
-    Dispute,
-    FieldSource,
-    Floor,
-    FloorKind,
-    Jurisdiction,
-    LawReading,
-    ReflectanceKind,
-    Role,
-)
+from elumbra.core.law.floors import Floor, FloorKind
+from elumbra.core.law.records import Dispute, FieldSource, Jurisdiction, LawReading, ReflectanceKind, Role
 from elumbra.core.law.strips import Reach, allowed_reach, strip_words
 from elumbra.core.law.verdict import ClauseResult, Verdict, VerdictWord, judge, judge_car, worst
 
@@ -41,8 +33,6 @@ __all__ = [
     "Clause",
     "ClauseResult",
     "Condition",
-    "Cover",
-    "CoverKind",
     "Dispute",
     "ExemptionRule",
     "FieldSource",

@@ -12,11 +12,11 @@ from typing import Any
 from elumbra.core.errors import LawError
 from elumbra.core.law.exemption import EXEMPTION, exemption_default
 from elumbra.core.law.facts import VehicleClass
+from elumbra.core.law.floors import FloorKind
 from elumbra.core.law.records import (
     REFLECTANCE_POSITIONS,
     SIDE_POSITIONS,
     FieldSource,
-    FloorKind,
     Jurisdiction,
     parse_record,
 )

@@ -9,7 +9,8 @@ from typing import Any
 from elumbra.core.glass import Position
 from elumbra.core.law.conditions import Condition, StripRule, Word, all_of, any_of, words_in
 from elumbra.core.law.facts import VehicleClass
-from elumbra.core.law.records import Floor, FloorKind, Jurisdiction, LinkedClause, ReflectanceKind, Role
+from elumbra.core.law.floors import Floor, FloorKind
+from elumbra.core.law.records import Jurisdiction, LinkedClause, ReflectanceKind, Role
 from elumbra.core.law.strips import strip_words
 from elumbra.core.light import percent
 

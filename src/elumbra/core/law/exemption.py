@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Any
 
 from elumbra.core.glass import Position
+from elumbra.core.law.floors import Floor, FloorKind, parse_floor, share
 
 EXEMPTION = "exemption"  # the part of a record
 _DAY = re.compile(r"(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))?")
@@ -34,40 +35,29 @@ class Means(StrEnum):
     UNKNOWN = "unknown"
 
 
-class CoverKind(StrEnum):
-    """What a record says of an exemption at a position; the words of a least light."""
-
-    FLOOR = "floor"  # covered, down to a least light
-    NO_FLOOR = "no_floor"  # covered, to any darkness
-    NONE_ALLOWED = "none_allowed"  # not covered
-    UNKNOWN = "unknown"  # not recorded: the lead says where it is written
-
-
-@dataclass(frozen=True)
-class Cover:
-    """An exemption at a position; ``least`` (0 to 1) where it has a floor, be it not recorded of which windows."""
-
-    kind: CoverKind = CoverKind.UNKNOWN
-    least: float | None = None
-
-
 @dataclass(frozen=True)
 class ExemptionRule:
-    """A state's exemption as it is recorded."""
+    """A state's exemption as it is recorded.
+
+    ``covers`` says by position: a floor or none at all means covered, down to it or to any darkness; "none allowed"
+    means not covered; unknown, that the lead says where it is written. An unknown one has a value where the record
+    has a least light, but not of which windows.
+    """
 
     grants: Grants
-    covers: Mapping[Position, Cover]
+    covers: Mapping[Position, Floor]
     means: Means
     issued_until: str  # ISO day: later ones are not granted; empty: still granted
 
-    def at(self, position: Position | None) -> Cover:
+    def at(self, position: Position | None) -> Floor:
         """What it says of a position."""
-        return self.covers.get(position, Cover()) if position else Cover()
+        unknown = Floor(FloorKind.UNKNOWN)
+        return self.covers.get(position, unknown) if position else unknown
 
 
 def exemption_default(part: str) -> Any:
     """What stands in a part of a record that says nothing of it."""
-    return {"means": Means.UNKNOWN.value, "issued_until": ""}.get(part, {"kind": CoverKind.UNKNOWN.value})
+    return {"means": Means.UNKNOWN.value, "issued_until": ""}.get(part, {"kind": FloorKind.UNKNOWN.value})
 
 
 def parse_exemption(row: Mapping[str, Any], positions: tuple[Position, ...]) -> ExemptionRule:
@@ -90,11 +80,8 @@ def parse_exemption(row: Mapping[str, Any], positions: tuple[Position, ...]) -> 
     )
 
 
-def _cover(tag: Mapping[str, Any]) -> Cover:
-    kind = CoverKind(tag["kind"])
-    if kind is not CoverKind.FLOOR and (kind is not CoverKind.UNKNOWN or "value" not in tag):
-        return Cover(kind)
-    least = tag["value"]
-    if isinstance(least, bool) or not isinstance(least, int | float) or not 0 <= least <= 100:
-        raise ValueError(f"a figure of {least} % is outside 0 to 100 %")
-    return Cover(kind, least / 100)
+def _cover(tag: Mapping[str, Any]) -> Floor:
+    floor = parse_floor(tag)
+    if floor.kind is FloorKind.UNKNOWN and "value" in tag:
+        return replace(floor, value=share(tag["value"]))
+    return floor

@@ -17,19 +17,11 @@ from elumbra.core.glass import Position
 from elumbra.core.law.conditions import Condition, StripRule, colour_named, parse_condition
 from elumbra.core.law.exemption import ExemptionRule, parse_exemption
 from elumbra.core.law.facts import VehicleClass
+from elumbra.core.law.floors import Floor, FloorKind, parse_floor, share
 
 SIDE_POSITIONS = (Position.FRONT_SIDE, Position.REAR_SIDE, Position.REAR_WINDOW)
 REFLECTANCE_POSITIONS = (*SIDE_POSITIONS, Position.WINDSHIELD)
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
-
-
-class FloorKind(StrEnum):
-    """What a record says of the least light at a position."""
-
-    FLOOR = "floor"
-    NO_FLOOR = "no_floor"
-    NONE_ALLOWED = "none_allowed"
-    UNKNOWN = "unknown"
 
 
 class ReflectanceKind(StrEnum):
@@ -49,14 +41,6 @@ class Role(StrEnum):
     INSTEAD = "instead"  # keeping this is enough where the table's rule is broken
     REPLACES = "replaces"  # holds in place of it
     SCOPE = "scope"  # without it the section does not speak of this vehicle
-
-
-@dataclass(frozen=True)
-class Floor:
-    """Least VLT at a position (0 to 1), or why there is none."""
-
-    kind: FloorKind
-    value: float | None = None
 
 
 @dataclass(frozen=True)
@@ -213,7 +197,7 @@ def parse_record(row: Mapping[str, Any], sources: Mapping[str, FieldSource] | No
         banned_on_windshield_only=_one_of(row["banned_colours_where"], ("all", "windshield"), "banned_colours_where")
         == "windshield",
         mirrors_if_rear_tinted=_flag(row["mirrors_required_if_rear_tinted"]),
-        mirrors_else=None if mirrors_else is None else _share(mirrors_else),
+        mirrors_else=None if mirrors_else is None else share(mirrors_else),
         exemption=parse_exemption(row, REFLECTANCE_POSITIONS),
         readings={
             key: LawReading(tag["question"], _flag(tag["holds"]), _flag(tag.get("until_settled")))
@@ -249,12 +233,6 @@ def _flag(value: object) -> bool | None:
     raise ValueError(f"{value!r} is not yes, no or unknown")
 
 
-def _share(percent: object) -> float:
-    if isinstance(percent, bool) or not isinstance(percent, int | float) or not 0 <= percent <= 100:
-        raise ValueError(f"a figure of {percent} % is outside 0 to 100 %")
-    return percent / 100
-
-
 def _tolerance(tag: Mapping[str, Any]) -> float | None:
     kind = _one_of(tag["kind"], ("granted", "none_recalled", "none", "unknown"), "tolerance")
     if kind != "granted":
@@ -265,22 +243,6 @@ def _tolerance(tag: Mapping[str, Any]) -> float | None:
     return float(points)
 
 
-def parse_floor(tag: Mapping[str, Any]) -> Floor:
-    """A tagged least light.
-
-    Examples
-    --------
-    >>> parse_floor({"kind": "floor", "value": 35}).value
-    0.35
-    """
-    kind = FloorKind(tag["kind"])
-    if kind is not FloorKind.FLOOR:
-        return Floor(kind)
-    if "value" not in tag:
-        raise ValueError("a floor needs its value in percent")
-    return Floor(kind, _share(tag["value"]))
-
-
 def parse_reflectance(tag: Mapping[str, Any]) -> Reflectance:
     """A tagged reflectance rule."""
     kind = ReflectanceKind(tag["kind"])
@@ -288,7 +250,7 @@ def parse_reflectance(tag: Mapping[str, Any]) -> Reflectance:
         return Reflectance(kind)
     if "percent" not in tag:
         raise ValueError("a numeric reflectance rule needs its percent")
-    return Reflectance(kind, _share(tag["percent"]))
+    return Reflectance(kind, share(tag["percent"]))
 
 
 def _windshield(tag: Mapping[str, Any]) -> WindshieldRule:

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from elumbra.core.errors import CoreError
-from elumbra.core.law import CoverKind, Grants, Means, State, Verdict
+from elumbra.core.law import FloorKind, Grants, Means, State, Verdict
 from elumbra.core.work.reasons import Reason, ReasonKind
 
 _UNCITED = "is not on file. The lead says where it is written"
@@ -48,11 +48,11 @@ def uncovered(verdict: Verdict, reason: Reason) -> str:
     if beside := _beside_light(verdict):
         return f"An exemption speaks of darkness alone. {beside}"
     place = verdict.position.value.replace("_", " ") if verdict.position else "glass"
-    if cover.kind is CoverKind.NONE_ALLOWED:
+    if cover.kind is FloorKind.NONE_ALLOWED:
         return f"In {name} the exemption does not cover the {place}."
-    if not reason.citation.strip() and (cover.kind is CoverKind.UNKNOWN or rule.grants is Grants.UNKNOWN):
+    if not reason.citation.strip() and (cover.kind is FloorKind.UNKNOWN or rule.grants is Grants.UNKNOWN):
         return f"What an exemption covers at the {place} in {name} {_UNCITED}."
-    return _too_dark(verdict, cover.least, name) or _too_dark(verdict, reason.least, "the document")
+    return _too_dark(verdict, cover.value, name) or _too_dark(verdict, reason.least, "the document")
 
 
 def check_covered(reason: Reason, verdicts: Iterable[Verdict], label: str) -> None:
@@ -78,7 +78,7 @@ def check_covered(reason: Reason, verdicts: Iterable[Verdict], label: str) -> No
 def asks_citation(verdict: Verdict) -> bool:
     """Whether the record leaves open what an exemption covers here, so that the lead has to cite it."""
     rule = verdict.law.exemption
-    open_here = rule.at(verdict.position).kind is CoverKind.UNKNOWN or rule.grants is Grants.UNKNOWN
+    open_here = rule.at(verdict.position).kind is FloorKind.UNKNOWN or rule.grants is Grants.UNKNOWN
     return open_here and rule.grants is not Grants.NO and rule.means is not Means.DEVICE
 
 

@@ -8,6 +8,7 @@ import { everywhereQuery, useJobChange } from "../api";
 import { COLUMNS, TILES } from "../logic/tiles";
 
 type Elsewhere = Schemas["Elsewhere"];
+const MOST_STATES = 6;
 const WORDS: Word[] = ["Clears", "Close", "Cannot tell", "No rule on file", "Too dark", "Not allowed"];
 
 /** The plan in every state: one tile each, by mark and colour, with the reasons for the one picked. */
@@ -134,23 +135,23 @@ function Picked({ job, state }: { job: Job; state: Elsewhere }) {
         <Button component={Link} to={`/rules/${state.code}`}>
           Rule book
         </Button>
-        {!of && job.states.length < 6 && (
-          <>
-            <Button
-              onClick={() => {
-                change({ states: [...job.states, state.code] });
-              }}
-            >
-              Add {state.code}
-            </Button>
-            <Button
-              onClick={() => {
-                change({ states: [state.code] });
-              }}
-            >
-              {state.code} instead of {job.states.join(", ")}
-            </Button>
-          </>
+        {!of && job.states.length < MOST_STATES && (
+          <Button
+            onClick={() => {
+              change({ states: [...job.states, state.code] });
+            }}
+          >
+            Add {state.code}
+          </Button>
+        )}
+        {!of && (
+          <Button
+            onClick={() => {
+              change({ states: [state.code] });
+            }}
+          >
+            {state.code} instead of {job.states.join(", ")}
+          </Button>
         )}
       </Box>
     </Box>

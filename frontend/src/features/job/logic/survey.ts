@@ -1,4 +1,4 @@
-import type { JobWindow } from "../../../api/client";
+import type { Job, JobWindow } from "../../../api/client";
 import { CAR_FINDINGS, WINDOW_FINDINGS } from "../../../api/words";
 
 export interface Finding {
@@ -70,4 +70,11 @@ export function suspects(window: Pick<JobWindow, "pane" | "readings_kept">): str
 export function maySettle(window: Pick<JobWindow, "pane" | "readings_kept">): boolean {
   const fit = window.pane.fit;
   return fit === null || fit.closing === "closes" || window.readings_kept;
+}
+
+/** Why a survey cannot be changed any more, and what would let it; null while it can. */
+export function keptAsItWas(job: Pick<Job, "status">): string | null {
+  return job.status === "delivered"
+    ? "Delivered: this is how it was read. To correct it, a lead goes back one step, with a reason."
+    : null;
 }

@@ -2,7 +2,7 @@ import { Box, Button, Typography } from "@mui/material";
 import { useState } from "react";
 import type { Job, JobWindow } from "../../../api/client";
 import { Problem } from "../../../api/unwrap";
-import { Row, Switch, TwoColumns } from "../../../shared";
+import { Locked, Row, Switch, TwoColumns } from "../../../shared";
 import { useWindowChange } from "../api";
 import { PaneDrawing } from "../components/PaneDrawing";
 import { FromShelf } from "../components/survey/FromShelf";
@@ -13,7 +13,7 @@ import { ReadingFields, SharedGlass } from "../components/survey/ReadingFields";
 import { SurveyAnswer } from "../components/survey/SurveyAnswer";
 import { WholeCarSurvey } from "../components/survey/WholeCarSurvey";
 import type { ChangeWindow } from "../components/survey/types";
-import { answered, suspects } from "../logic/survey";
+import { answered, keptAsItWas, suspects } from "../logic/survey";
 import { beforeOf, type Undo } from "../logic/undo";
 
 type What = "look" | "measure";
@@ -91,33 +91,35 @@ function OnePane({ job, window, what, onWhat, onSelect }: PaneProps) {
             onChange={onWhat}
           />
           <Box sx={{ flexGrow: 1 }} />
-          {last && (
+          {last && !keptAsItWas(job) && (
             <Button size="small" variant="text" onClick={undo}>
               Undo: {last.words}
             </Button>
           )}
         </Row>
-        {what === "look" ? (
-          <LookOver job={job} window={window} refusals={refusals} change={change} onSelect={onSelect} />
-        ) : (
-          <>
-            {window.same_as_id ? (
-              <SharedGlass job={job} window={window} change={change} onSelect={onSelect} />
-            ) : (
-              <ReadingFields
-                job={job}
-                window={window}
-                refusals={refusals}
-                change={change}
-                lit={lit}
-                onLit={setLit}
-                onSelect={onSelect}
-              />
-            )}
-            {window.same_as_id === null && <FromShelf job={job} window={window} />}
-            <GlassFacts job={job} window={window} change={change} />
-          </>
-        )}
+        <Locked why={keptAsItWas(job)}>
+          {what === "look" ? (
+            <LookOver job={job} window={window} refusals={refusals} change={change} onSelect={onSelect} />
+          ) : (
+            <>
+              {window.same_as_id ? (
+                <SharedGlass job={job} window={window} change={change} onSelect={onSelect} />
+              ) : (
+                <ReadingFields
+                  job={job}
+                  window={window}
+                  refusals={refusals}
+                  change={change}
+                  lit={lit}
+                  onLit={setLit}
+                  onSelect={onSelect}
+                />
+              )}
+              {window.same_as_id === null && <FromShelf job={job} window={window} />}
+              <GlassFacts job={job} window={window} change={change} />
+            </>
+          )}
+        </Locked>
       </div>
     </TwoColumns>
   );

@@ -156,13 +156,16 @@ function ValueEditor({ editor, draft, onDraft, refused }: EditorProps) {
   const withFigure =
     editor.kind === "tag"
       ? draft.choice === editor.numeric
-      : editor.kind === "number" || editor.kind === "list" || editor.kind === "text";
+      : editor.kind !== "choice" && editor.kind !== "yes_no";
   const label =
     editor.kind === "tag" || editor.kind === "number"
       ? `Figure, ${editor.unit}`
       : editor.kind === "list"
         ? "Colours, with commas between"
-        : "Text";
+        : editor.kind === "day"
+          ? "Last day"
+          : "Text";
+  const empty = editor.kind === "number" || editor.kind === "day" ? `empty: ${editor.empty}` : undefined;
   return (
     <Box
       sx={{ display: "grid", gridTemplateColumns: choices.length && withFigure ? "1fr 1fr" : "1fr", gap: 2 }}
@@ -193,7 +196,8 @@ function ValueEditor({ editor, draft, onDraft, refused }: EditorProps) {
             onDraft({ ...draft, figure: event.target.value });
           }}
           error={Boolean(refused)}
-          helperText={refused ?? (editor.kind === "number" ? `empty: ${editor.empty}` : undefined)}
+          helperText={refused ?? empty}
+          {...(editor.kind === "day" && { type: "date", slotProps: { inputLabel: { shrink: true } } })}
         />
       )}
     </Box>

@@ -14,6 +14,8 @@ test.each([
   ["mirrors_required_if_rear_tinted", null],
   ["mirrors_required_if_rear_tinted", false],
   ["readings.film_alone_reading", true],
+  ["exemption.issued_until", "2011-08-31"],
+  ["exemption.issued_until", ""],
   ["statute", "Code 1-2-3"],
 ])("%s comes back from its editor as it went in", (path, value) => {
   const editor = editorOf(path);

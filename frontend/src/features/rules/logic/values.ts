@@ -11,6 +11,7 @@ export type Editor =
   | { kind: "yes_no" }
   | { kind: "number"; unit: string; empty: string }
   | { kind: "list" }
+  | { kind: "day"; empty: string }
   | { kind: "text" };
 
 const FLOOR: Editor = {
@@ -143,6 +144,7 @@ export function editorOf(path: string): Editor {
         ],
       };
     case "exemption.issued_until":
+      return { kind: "day", empty: "still granted" };
     case "statute":
       return { kind: "text" };
     default:
@@ -172,6 +174,7 @@ export function draftOf(editor: Editor, value: unknown): { choice: string; figur
       return { choice: "", figure: value === null || value === undefined ? "" : textOf(value) };
     case "list":
       return { choice: "", figure: Array.isArray(value) ? value.join(", ") : "" };
+    case "day":
     case "text":
       return { choice: "", figure: textOf(value ?? "") };
   }
@@ -199,6 +202,8 @@ export function valueOf(editor: Editor, draft: { choice: string; figure: string 
             .split(",")
             .map((word) => word.trim().toLowerCase())
             .filter(Boolean);
+    case "day":
+      return text;
     case "text":
       return text || undefined;
   }

@@ -6,6 +6,7 @@ import { WORDS } from "../../../../api/words";
 import {
   Answer,
   Head,
+  Locked,
   Row,
   Ruled,
   showLength,
@@ -14,7 +15,7 @@ import {
   useSmallScreen,
 } from "../../../../shared";
 import { historyQuery } from "../../api";
-import { answered } from "../../logic/survey";
+import { answered, keptAsItWas } from "../../logic/survey";
 import { useOnWindow } from "../../survey";
 import { AddGlass } from "./AddGlass";
 import { CarFindings } from "./CarFindings";
@@ -49,10 +50,10 @@ export function WholeCarSurvey({ job, onSelect, onWalk }: Props & { onWalk: () =
           <Photos job={job} windowId={null} />
           <History job={job} />
         </div>
-        <div>
+        <Locked why={keptAsItWas(job)}>
           <CarFindings job={job} />
           <VehicleFacts job={job} />
-        </div>
+        </Locked>
       </TwoColumns>
     </>
   );
@@ -63,6 +64,7 @@ function AllWindows({ job, onSelect }: Props) {
   const small = useSmallScreen();
   const [dialog, setDialog] = useState<"keep" | "take" | null>(null);
   const { act, pending } = useOnWindow(job.id);
+  const kept = keptAsItWas(job) !== null;
   return (
     <div>
       <Table size="small" aria-label="Windows">
@@ -107,7 +109,7 @@ function AllWindows({ job, onSelect }: Props) {
                   <Button
                     size="small"
                     variant="text"
-                    disabled={pending || i === 0}
+                    disabled={kept || pending || i === 0}
                     onClick={() => move(-1)}
                     aria-label={`${window.label} earlier`}
                     sx={{ minWidth: 36 }}
@@ -117,7 +119,7 @@ function AllWindows({ job, onSelect }: Props) {
                   <Button
                     size="small"
                     variant="text"
-                    disabled={pending || i === job.windows.length - 1}
+                    disabled={kept || pending || i === job.windows.length - 1}
                     onClick={() => move(1)}
                     aria-label={`${window.label} later`}
                     sx={{ minWidth: 36 }}
@@ -132,8 +134,8 @@ function AllWindows({ job, onSelect }: Props) {
       </Table>
       <Box sx={{ my: 1.5 }}>
         <Row>
-          <AddGlass job={job} onSelect={onSelect} />
-          <Button onClick={() => setDialog("take")}>Same car as …</Button>
+          {!kept && <AddGlass job={job} onSelect={onSelect} />}
+          {!kept && <Button onClick={() => setDialog("take")}>Same car as …</Button>}
           <Button onClick={() => setDialog("keep")}>Keep on the glass shelf</Button>
         </Row>
       </Box>
