@@ -400,11 +400,11 @@ def test_too_little_film_is_said_only_when_it_is_sure() -> None:
     blanks = [blank("a", 20, 20, turns=False), blank("b", 20, 20, turns=False), blank("c", 20, 20, turns=False)]
     plan = best(blanks, [roll("r40", 40, 30)])
     (missing,) = plan.layout.unplaced
-    assert missing.reason == "Too little film left: 20 in more needed, the rack is used up by the other pieces."
+    assert missing.reason == "Too little film left beside the other pieces."
     many = [blank(f"b{i}", 20 + i, 20, turns=False) for i in range(14)]
     unsure = best(many, [roll("r40", 40, 60)], rounds=2).layout.unplaced
     assert unsure
-    assert all("No layout was found that holds it beside the others" in item.reason for item in unsure)
+    assert all("No layout was found that holds it beside the other pieces" in item.reason for item in unsure)
 
 
 def test_baselines_by_hand() -> None:

@@ -11,12 +11,14 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from math import ceil, isfinite
 
 from elumbra.core.errors import LengthError
 
 MM_PER_INCH = Fraction(254, 10)
 INCHES_PER_FOOT = 12
 TAPE_DENOMINATORS = (2, 4, 8, 16, 32, 64)
+_ROUNDING = 1e-6  # of a division
 
 _VULGAR = {
     "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
@@ -159,6 +161,18 @@ def format_inches(length_mm: float, *, denominator: int = 16) -> str:
         return f"{sign if whole else ''}{whole}"
     fraction = Fraction(rest, denominator)
     return f"{sign}{whole} {fraction}" if whole else f"{sign}{fraction}"
+
+
+def up_to_sixteenth(length_mm: float) -> float:
+    """A length rounded up to the sixteenth of an inch that the ruler shows [mm]; what is one already stays.
+
+    Examples
+    --------
+    >>> format_inches(up_to_sixteenth(25.5))
+    '1 1/16'
+    """
+    step = float(MM_PER_INCH) / 16
+    return ceil(length_mm / step - _ROUNDING) * step if isfinite(length_mm) else length_mm
 
 
 def inches(length_in: float) -> float:

@@ -164,6 +164,65 @@ class PlanUnplaced(_Part):
     two_lots: bool = False  # it is here only because its twin comes from another lot
 
 
+class PlanLonger(_Part):
+    """An item of the rack with which all pieces would fit if it were so much longer."""
+
+    stock_id: str
+    label: str
+    more_mm: float  # to the sixteenth
+    at_least_mm: float  # less surely does not do; the same where that is exact
+
+
+class PlanNewRoll(_Part):
+    """A new roll beside the rack as it is, with which all pieces fit."""
+
+    width_mm: float
+    length_mm: float  # to the sixteenth
+    at_least_mm: float
+
+
+class PlanPlay(_Part):
+    """The extra that a window's blank is left with, each side."""
+
+    window_id: str
+    play_mm: float
+
+
+class PlanLessExtra(_Part):
+    """The one smallest reduction of extra for all hand-cut blanks of the film with which all fit."""
+
+    less_mm: float  # each side
+    windows: list[PlanPlay]  # none for typed pieces: they themselves get smaller all round
+
+
+class PlanOtherFilm(_Part):
+    """Another film that clears on the windows left out, and of which the rack has enough."""
+
+    film_id: str
+    film_name: str
+    window_ids: list[str]
+    labels: list[str]
+
+
+class PlanMost(_Part):
+    """The most windows that fit, then the dearest ones: those of this plan."""
+
+    windows: int
+    of: int
+    left_out: list[str]
+    split: list[str]  # cut without their twin
+
+
+class PlanShort(_Part):
+    """What is short of a film, and what would do."""
+
+    longer: list[PlanLonger]  # least first
+    new_rolls: list[PlanNewRoll]  # narrowest first
+    less_extra: PlanLessExtra | None
+    other_films: list[PlanOtherFilm]
+    most: PlanMost
+
+
 class PlanReady(_Part):
     """A window whose film came ready cut."""
 
@@ -225,6 +284,7 @@ class FilmPlan(_Part):
     cuts: list[PlanCut]
     leftovers: list[PlanLeftover]
     unplaced: list[PlanUnplaced]
+    short: PlanShort | None = None  # once the search is over, where pieces are left out
     ready_cut: list[PlanReady] = []  # of a kit: checked on the glass, nothing laid out
     ways: list[PlanWay] = []  # ways of cutting that are used, with their steps
     why: PricedWords = []  # why this stock and this way round, in sentences

@@ -33,6 +33,7 @@ from elumbra.documents.plan import (
     PlanReady,
     PlanScore,
     PlanSheet,
+    PlanShort,
     PlanStock,
     PlanUnplaced,
     PlanWay,
@@ -47,6 +48,7 @@ from elumbra.tasks.patterns import (
     pattern_pieces,
     pattern_score,
 )
+from elumbra.tasks.short import OtherFilms, ShortOrder, short_of
 from elumbra.tasks.why import why_words
 
 
@@ -74,6 +76,8 @@ class FilmOrder:
     turn_of: Mapping[str, int] = field(default_factory=dict)  # by window, how many cars are promised before its own
     hypothetical: bool = False  # no such roll is on the rack
     sheet: PlanSheet | None = None
+    pieces_are_sizes: bool = False  # typed pieces of no car
+    others: OtherFilms | None = None  # to try where this film is short
 
 
 def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPlan:
@@ -93,6 +97,7 @@ def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPla
         cuts=laid.cuts,
         leftovers=[_with_use(rest, starting) for rest in laid.rests],
         unplaced=[_unplaced(item, to_cut, stocks, starting) for item in laid.without],
+        short=_short(plan, laid, order) if plan.finished and laid.without else None,
         ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
         ways=_ways(to_cut, starting),
         why=why_words(plan, to_cut, stocks, costing, starting) if plan.finished and not order.hypothetical else [],
@@ -107,6 +112,15 @@ def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPla
         hypothetical=order.hypothetical,
         sheet=order.sheet,
     )
+
+
+def _short(plan: CutPlan, laid: _Laid, order: FilmOrder) -> PlanShort | None:
+    if order.hypothetical or order.sheet is not None:
+        return None  # of a bought sheet its own length is told
+    asked = ShortOrder(
+        order.to_cut, order.stocks, order.costing, order.starting, order.two_lots, order.pieces_are_sizes, order.others
+    )
+    return short_of(plan, laid.without, asked)
 
 
 @dataclass(frozen=True)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 
 from pydantic import BaseModel, ConfigDict
 
 from elumbra.car import assemble
-from elumbra.core.film import Stock, StockKind
+from elumbra.core.film import Film, Stock, StockKind
 from elumbra.core.law import LawFile
 from elumbra.core.nest import Costing, HandPlace, Turn, layout_of
 from elumbra.core.starting import StartingValues
@@ -17,6 +17,7 @@ from elumbra.core.units import format_inches
 from elumbra.core.work import (
     Car,
     Job,
+    ToCut,
     Window,
     follows_of,
     goes_on_by_reason,
@@ -25,15 +26,17 @@ from elumbra.core.work import (
     unmetered_of,
     unmetered_words,
 )
-from elumbra.documents.job_core import core_stock
-from elumbra.documents.job_file import JobFile
+from elumbra.documents.job_core import core_film, core_stock
+from elumbra.documents.job_file import FilmPart, JobFile, StockPart
 from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanVerdict
 from elumbra.tasks.film_plan import FilmOrder
 from elumbra.tasks.layouts import better_and_better, with_films
 from elumbra.tasks.sheets import fit_by_blanks
+from elumbra.tasks.short import OtherFilms
 
 _PULLED_LENGTH = 30_480.0  # a full 100 ft roll
 _PULLED_PRICE = 1e-5
+_MM2_PER_M2 = 1e6
 
 
 class PlanInput(BaseModel):
@@ -43,6 +46,9 @@ class PlanInput(BaseModel):
 
     job: str
     before: dict[str, tuple[str, float, float, Turn]] = {}
+    prices: dict[str, float] = {}  # by window [$]
+    films: list[FilmPart] = []  # further ones of the shop, to try where one is short
+    stock: list[StockPart] = []  # of those
 
     @classmethod
     def after(cls, job: str, plan: PlanDocument | None) -> PlanInput:
@@ -58,9 +64,21 @@ class PlanInput(BaseModel):
         )
 
     @property
-    def places(self) -> dict[str, HandPlace]:
-        """The same as places."""
-        return {name: HandPlace(*place) for name, place in self.before.items()}
+    def beside(self) -> Beside:
+        """All but the job."""
+        before = {name: HandPlace(*place) for name, place in self.before.items()}
+        films = [core_film(part) for part in self.films]
+        return Beside(before, self.prices, films, [core_stock(part) for part in self.stock])
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What a plan may look at beside its job."""
+
+    before: Mapping[str, HandPlace] = field(default_factory=dict)  # by piece, where an earlier plan had it
+    prices: Mapping[str, float] = field(default_factory=dict)  # by window [$]; else it counts how much film one takes
+    films: Sequence[Film] = ()  # further ones, to try where one is short
+    stocks: Sequence[Stock] = ()
 
 
 def plan_job_file(
@@ -70,7 +88,7 @@ def plan_job_file(
     *,
     today: str,
     pull_from_customary: bool = False,
-    before: Mapping[str, HandPlace] | None = None,
+    beside: Beside = Beside(),
 ) -> Iterator[PlanDocument]:
     """Yield ever better plans of a job, each with every film; the last one has ``finished`` set.
 
@@ -87,8 +105,9 @@ def plan_job_file(
     pull_from_customary
         Where a film has no stock at all, plan on full rolls of the customary widths and say
         which to pull (Quick cut). Such panes are of no car, and no law is asked.
-    before
-        By piece, where the plan of an earlier state had it: where all can still be cut so, the plan is never worse.
+    beside
+        Where an earlier plan had the pieces: where all can still be cut so, the plan is never worse. What windows come
+        to, and other films, for where the film is short.
 
     Raises
     ------
@@ -102,7 +121,9 @@ def plan_job_file(
     unlawful = unlawful_windows(shell)
     costing = Costing.from_starting(starting)
     orders = []
-    for film_id, to_cut in car.to_cut.items():
+    others = OtherFilms(car, [*car.job.films.values(), *beside.films], [*stocks, *beside.stocks])
+    for film_id, unpriced in car.to_cut.items():
+        to_cut = _priced(unpriced, beside.prices)
         of_film = [stock for stock in stocks if stock.film_id == film_id and stock.length > 0]
         pulled = pull_from_customary and not of_film
         if pulled:
@@ -114,12 +135,21 @@ def plan_job_file(
             FilmOrder(
                 car.job.films[film_id], to_cut, of_film, costing, starting, unlawful=unlawful, hypothetical=pulled,
                 sheet=sheet, sides={window.id: window.side for window in car.job.windows},
-                two_lots=car.job.vehicle.two_lots_allowed,
+                two_lots=car.job.vehicle.two_lots_allowed, pieces_are_sizes=pull_from_customary,
+                others=None if pull_from_customary else others,
             )
         )  # fmt: skip
-    known = [layout_of(_of(order, before or {}), order.to_cut.blanks, order.stocks, costing) for order in orders]
+    known = [layout_of(_of(order, beside.before), order.to_cut.blanks, order.stocks, costing) for order in orders]
     for plans in better_and_better(orders, [[layout] if layout else [] for layout in known]):
         yield _with_films(shell, plans, car)
+
+
+def _priced(to_cut: ToCut, prices: Mapping[str, float]) -> ToCut:
+    """Blanks with what their windows come to, or without prices by size: of two that do not fit, the dearer is cut."""
+    blanks = tuple(
+        replace(one, price=prices.get(one.window, 0.0) if prices else one.area / _MM2_PER_M2) for one in to_cut.blanks
+    )
+    return replace(to_cut, blanks=blanks)
 
 
 def _of(order: FilmOrder, before: Mapping[str, HandPlace]) -> dict[str, HandPlace]:

@@ -40,7 +40,7 @@ def _plan(content: str, *, pull_from_customary: bool = False) -> Iterator[Step]:
     asked = PlanInput.model_validate_json(content)
     plans = plan_job_file(
         parse_job_file(asked.job.encode()), law_file(), starting_values(), today=clock.today_iso(),
-        pull_from_customary=pull_from_customary, before=asked.places,
+        pull_from_customary=pull_from_customary, beside=asked.beside,
     )  # fmt: skip
     for plan in plans:
         yield Step(plan.model_dump_json(), plan.summary, plan.finished)

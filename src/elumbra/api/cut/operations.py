@@ -12,10 +12,23 @@ from sqlalchemy.orm import Session
 from elumbra.api.base.refusals import ApiError
 from elumbra.api.cut.labels import kept_labels, with_labels
 from elumbra.api.cut.schemas import CutterQuery, CutterSend, QuickBody, QuickSheet, SheetBody, TaskOut, TaskStatus
-from elumbra.car import assemble, input_hash, job_file, load_parts, load_shop, named, plan_input, stock_part
+from elumbra.car import (
+    Shop,
+    assemble,
+    input_hash,
+    job_file,
+    load_parts,
+    load_shop,
+    named,
+    plan_input,
+    prices_of,
+    stock_part,
+)
 from elumbra.core.errors import CoreError, LengthError
 from elumbra.core.film import StockKind
+from elumbra.core.pricing import PricedFor, price_lines
 from elumbra.core.units import parse_length
+from elumbra.core.work import Car
 from elumbra.documents.job_file import FilmPart, JobFile, StockPart
 from elumbra.documents.plan import FilmPlan, PlanDocument, PlanReserved, slug
 from elumbra.storage import clock, data_files, holds, tasks
@@ -58,14 +71,33 @@ def plan_job(session: Session, job_id: str) -> str:
     CoreError
         The job is stuck; the message says why.
     """
-    document = job_document(session, jobs(session).get_present(job_id))
-    assemble(document, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
+    parts, shop = load_parts(session, jobs(session).get_present(job_id)), load_shop(session)
+    document = job_file(parts, shop)
+    car = assemble(document, data_files.law_file(), data_files.starting_values(), today=clock.today_iso())
     last = tasks.newest_result(session, "plan", job_id)
     earlier = PlanDocument.model_validate_json(last) if last else None
-    content = PlanInput.after(plan_input(document).model_dump_json(), earlier).model_dump_json()
+    asked = PlanInput.after(plan_input(document).model_dump_json(), earlier).model_copy(
+        update={"prices": _window_prices(session, car), **_other_films(shop, document, job_id)}
+    )
+    content = asked.model_dump_json()
     return tasks.enqueue(
         session, kind="plan", job_id=job_id, input_hash=input_hash(document), content=content
     ).id  # fmt: skip
+
+
+def _window_prices(session: Session, car: Car) -> dict[str, float]:
+    """What the film of each window comes to by the shop's price list [$]."""
+    lines = price_lines(car, prices_of(session)[0], {})
+    return {line.window_id: line.cents / 100 for line in lines if line.kind is PricedFor.FILM}
+
+
+def _other_films(shop: Shop, document: JobFile, job_id: str) -> dict[str, object]:
+    """What lies on the rack beside the films of the job."""
+    others = shop.parts.keys() - shop.unreadable.keys() - {part.id for part in document.films}
+    held = shop.held_by_others(job_id)
+    stock = [stock_part(one, held.get(one.id, 0)) for one in shop.stock if one.film_id in others]
+    films = {part.film for part in stock}
+    return {"films": [part for part in shop.parts.values() if part.id in films], "stock": stock}
 
 
 def get_task(session: Session, task_id: str) -> TaskOut:

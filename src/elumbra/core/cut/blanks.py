@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
-from math import ceil
 
 import numpy as np
 from shapely import Polygon
@@ -17,9 +16,8 @@ from elumbra.core.glass import Outline, WindowKind
 from elumbra.core.nest import Blank, HandPlace, Pattern, Turn, TurnOption
 from elumbra.core.shrink import Unrolled, fine
 from elumbra.core.starting import StartingValues
-from elumbra.core.units import MM_PER_INCH
+from elumbra.core.units import up_to_sixteenth
 
-_ROUNDING = 1e-6
 _DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 
@@ -50,12 +48,7 @@ def blank_size(pane: PaneToCut, *, starting: StartingValues) -> tuple[float, flo
     shows, so that what is cut is what was planned.
     """
     play = 2 * (starting["blank_play_mm"] if pane.play is None else pane.play)
-    return _to_sixteenth(pane.outline.width + play), _to_sixteenth(pane.outline.height + play)
-
-
-def _to_sixteenth(length_mm: float) -> float:
-    step = float(MM_PER_INCH) / 16
-    return ceil(length_mm / step - _ROUNDING) * step
+    return up_to_sixteenth(pane.outline.width + play), up_to_sixteenth(pane.outline.height + play)
 
 
 def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:
@@ -69,16 +62,16 @@ def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:
     foot = starting["bottom_cut_minutes"] if pane.kind in _DOORS else 0.0
     upright = TurnOption(Turn.UPRIGHT, width, height, edge_minutes=foot)
     if Unrolled.UP not in pane.unrolled:
-        return Blank(pane.id, pane.label, (upright,), pane.pair)
+        return Blank(pane.id, pane.label, (upright,), pane.pair, pane.window_id)
     longer = starting["turned_bottom_play_mm"] if foot else 0.0
     sideways = TurnOption(Turn.SIDEWAYS, height + longer, width, extra_minutes=foot)
     if Unrolled.ACROSS not in pane.unrolled:
-        return Blank(pane.id, pane.label, (sideways,), pane.pair)
+        return Blank(pane.id, pane.label, (sideways,), pane.pair, pane.window_id)
     if pane.method is CutMethod.BULK_UPRIGHT:
-        return Blank(pane.id, pane.label, (upright,), pane.pair)
+        return Blank(pane.id, pane.label, (upright,), pane.pair, pane.window_id)
     if pane.method is CutMethod.BULK_SIDEWAYS:
-        return Blank(pane.id, pane.label, (sideways,), pane.pair)
-    return Blank(pane.id, pane.label, (upright, sideways), pane.pair)
+        return Blank(pane.id, pane.label, (sideways,), pane.pair, pane.window_id)
+    return Blank(pane.id, pane.label, (upright, sideways), pane.pair, pane.window_id)
 
 
 def pattern_for(pane: PaneToCut, *, starting: StartingValues) -> tuple[Pattern, CutLine]:

@@ -128,7 +128,7 @@ def _cheapest(
         return None
     plan_stock = partial(_plan_stock, kinds, costing=costing, unit_prices=unit_prices, row_limit=row_limit)
     allowance = Allowance.plain(slack, len(kinds.members))
-    if len(kinds.digits) > _MANY_CODES:
+    if len(kinds.digits) > _MANY_CODES and slack < inf:
         allowance = Allowance(slack, _bound_to_waste(kinds, stocks, costing, unit_prices, slack, row_limit))
     plans = [plan_stock(stock, allowance=allowance) for stock in stocks]
     shares = _share_out(kinds, plans, costing)

@@ -9,9 +9,11 @@ import numpy as np
 
 from elumbra.core.film import Stock
 from elumbra.core.nest.exact import solve_exact
+from elumbra.core.nest.holding import Holding
 from elumbra.core.nest.lanes import TooManySectionsError, by_size
 from elumbra.core.nest.layout import TOUCHING, Blank, Costing, Layout, Section
 from elumbra.core.nest.pool import moved
+from elumbra.core.nest.unplaced import lost
 
 CHUNK = 5  # blanks planned together
 NEIGHBOUR_ROWS = 60_000
@@ -21,46 +23,48 @@ _TRIED_ORDERS = 12  # where film is scarce and proof out of reach
 def place_all(
     blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, rng: np.random.Generator
 ) -> tuple[Layout, list[Blank], bool]:
-    """A layout of all blanks, or of as many as the film holds.
+    """A layout of all blanks at once, or as ``most_placed``."""
+    layout, left_over = in_order(stocks, costing, order=sorted(blanks, key=by_size))
+    return most_placed(blanks, stocks, costing, rng) if left_over else (layout, [], False)
 
-    Returns the layout, the blanks that found no film, and whether it is sure that not all fit:
-    only the exact search over all of them can say so.
+
+def most_placed(
+    blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, rng: np.random.Generator
+) -> tuple[Layout, list[Blank], bool]:
+    """The most windows that the film holds, then the dearest.
+
+    Returns the layout, the blanks that are left out, and whether it is sure that no more fit: with too many sets of
+    blanks for that, it is the best of a few orders.
     """
-    layout, left_over = _first_layout(stocks, costing, order=sorted(blanks, key=by_size))
-    if not left_over:
-        return layout, [], False
     try:
-        exact = solve_exact(blanks, stocks, costing)
-        if exact is not None:
-            return exact, [], False
-        return *_as_many_as_fit(blanks, stocks, costing), True
+        return *Holding(blanks, stocks, two_lots=True).most(), True
     except TooManySectionsError:
         pass
-    for _ in range(_TRIED_ORDERS):
-        order = [blanks[i] for i in rng.permutation(len(blanks)).tolist()]
-        other, rest = _first_layout(stocks, costing, order=order)
-        if sum(blank.area for blank in rest) < sum(blank.area for blank in left_over):
-            layout, left_over = other, rest
-        if not left_over:
+    smallest_first = sorted(blanks, key=by_size, reverse=True)
+    orders = [smallest_first, *([blanks[i] for i in rng.permutation(len(blanks))] for _ in range(_TRIED_ORDERS))]
+    found = [whole_windows(stocks, costing, order=sorted(blanks, key=by_size))]
+    for order in orders:
+        found.append(whole_windows(stocks, costing, order=order))
+        if not found[-1][1]:
             break
-    return layout, left_over, False
+    return *min(found, key=lambda one: lost(one[1])), False
 
 
-def _as_many_as_fit(blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing) -> tuple[Layout, list[Blank]]:
-    """Largest first, every blank that can still be placed beside those placed already, exactly."""
-    kept: list[Blank] = []
-    layout, without = Layout(()), []
-    for blank in sorted(blanks, key=by_size):
-        found = solve_exact([*kept, blank], stocks, costing)
-        if found is None:
-            without.append(blank)
-        else:
-            kept.append(blank)
-            layout = found
-    return layout, without
+def whole_windows(stocks: Sequence[Stock], costing: Costing, *, order: Sequence[Blank]) -> tuple[Layout, list[Blank]]:
+    """As many as come to lie in an order, a window only with all its pieces."""
+    waiting = list(order)
+    without: list[Blank] = []
+    while True:
+        layout, left_over = in_order(stocks, costing, order=waiting)
+        torn = {blank.window for blank in left_over if blank.window}
+        part = [blank for blank in waiting if blank.window in torn and blank not in left_over]
+        if not part:
+            return layout, [*without, *left_over]
+        without += [blank for blank in waiting if blank.window in torn]
+        waiting = [blank for blank in waiting if blank.window not in torn]
 
 
-def _first_layout(stocks: Sequence[Stock], costing: Costing, *, order: Sequence[Blank]) -> tuple[Layout, list[Blank]]:
+def in_order(stocks: Sequence[Stock], costing: Costing, *, order: Sequence[Blank]) -> tuple[Layout, list[Blank]]:
     """A good layout in milliseconds: few blanks at a time in the given order, each lot exactly.
 
     Returns the layout and the blanks that found no film.

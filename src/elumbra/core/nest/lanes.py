@@ -38,7 +38,11 @@ class Kinds:
     @classmethod
     def of(cls, blanks: Sequence[Blank]) -> Kinds:
         """Group blanks whose allowed turns are the same, largest first."""
-        members = grouped(blanks)
+        return cls.of_groups(grouped(blanks))
+
+    @classmethod
+    def of_groups(cls, members: tuple[tuple[Blank, ...], ...]) -> Kinds:
+        """The same for blanks that were grouped otherwise; those of a group have the same turns."""
         counts = [len(group) + 1 for group in members]
         strides = np.cumprod([1, *counts[:-1]]).astype(np.int64)
         codes = np.arange(int(np.prod(counts)), dtype=np.int64)

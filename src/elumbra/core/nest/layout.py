@@ -60,12 +60,14 @@ class TurnOption:
 
 @dataclass(frozen=True)
 class Blank:
-    """A rectangle to be cut, with its allowed turns; ``pair`` joins mirrored twins."""
+    """A rectangle to be cut, with its allowed turns; ``pair`` joins mirrored twins, ``window`` the pieces of one."""
 
     id: str
     label: str
     turns: tuple[TurnOption, ...]
     pair: str = ""
+    window: str = ""  # empty: a window of its own
+    price: float = 0.0  # of its window [$]: of two that do not both fit, the dearer one is cut
 
     @property
     def area(self) -> float:

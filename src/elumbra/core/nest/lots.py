@@ -11,9 +11,13 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from elumbra.core.film import Stock
+from elumbra.core.nest.bounds import film_bounds
 from elumbra.core.nest.check import check_layout
+from elumbra.core.nest.holding import Holding
+from elumbra.core.nest.lanes import TooManySectionsError
 from elumbra.core.nest.layout import Blank, Costing, Layout, Section, Unplaced, by_id, lot_of, score
 from elumbra.core.nest.search import CutPlan, plan_cuts
+from elumbra.core.nest.unplaced import lost, no_room, split_fitting
 
 _NO_LOT = "No one lot on the rack has enough for both of the pair."
 
@@ -38,14 +42,16 @@ def plan_by_lot(
             best = plan
             yield plan
     if best is None or not best.finished:
-        by_lots = _lot_after_lot(blanks, stocks, costing, roll_widths)
-        better = by_lots if best is None or _rank(by_lots) < _rank(best) else best
+        known = by_id(blanks)
+        ways = [_lot_after_lot(blanks, stocks, costing, roll_widths), _by_share(blanks, stocks, costing, roll_widths)]
+        better = min([one for one in (best, *ways) if one is not None], key=lambda plan: _rank(plan, known))
         check_layout(better.layout, blanks=by_id(blanks), stocks={one.id: one for one in stocks}, one_lot=True)
         yield replace(better, proven=False, finished=True)
 
 
-def _rank(plan: CutPlan) -> tuple[int, float]:
-    return len(plan.layout.unplaced), plan.score.net
+def _rank(plan: CutPlan, known: Mapping[str, Blank]) -> tuple[int, float, float]:
+    """Fewest windows left out, then the least that they come to, then the least cost."""
+    return *lost(known[item.blank_id] for item in plan.layout.unplaced), plan.score.net
 
 
 def split_pairs(layout: Layout, blanks: Sequence[Blank], stocks: Sequence[Stock]) -> frozenset[str]:
@@ -72,7 +78,44 @@ def _lot_after_lot(
     for first in sorted(by_lot):
         order = [first, *(lot for lot in sorted(by_lot) if lot != first)]
         found.append(_filled([by_lot[lot] for lot in order], blanks, stocks, costing, roll_widths))
-    return min(found, key=_rank)
+    known = by_id(blanks)
+    return min(found, key=lambda plan: _rank(plan, known))
+
+
+def _by_share(
+    blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, roll_widths: Sequence[float]
+) -> CutPlan | None:
+    """The most windows that fit with no pair on two lots, each lot then planned by itself; None for too many blanks."""
+    try:
+        layout, left_out = Holding(blanks, stocks).most()
+    except TooManySectionsError:
+        return None
+    lots = {stock.id: lot_of(stock) for stock in stocks}
+    home = {
+        item.blank_id: lots[section.stock_id] for section in layout.sections for lane in section.lanes
+        for item in lane.placed
+    }  # fmt: skip
+    sections: list[Section] = []
+    last: CutPlan | None = None
+    for lot in sorted(set(lots.values())):
+        here = [blank for blank in blanks if home.get(blank.id) == lot]
+        last = _final(here, [stock for stock in stocks if lots[stock.id] == lot], costing, roll_widths)
+        sections += last.layout.sections
+    assert last is not None
+    told = _told_exactly(blanks, left_out, stocks, roll_widths)
+    return _whole(last, sections, told, blanks, stocks, costing)
+
+
+def _told_exactly(
+    blanks: Sequence[Blank], left_out: Sequence[Blank], stocks: Sequence[Stock], roll_widths: Sequence[float]
+) -> list[Unplaced]:
+    """Why each piece has no place; two lots are named where more would fit on them."""
+    two_lots_help = lost(Holding(blanks, stocks, two_lots=True).most()[1]) < lost(left_out)
+    fitting, unplaced = split_fitting(left_out, stocks, roll_widths)
+    for blank in fitting:
+        told = no_room(blank, roll_widths, surely=True)
+        unplaced.append(replace(told, reason=_NO_LOT, two_lots=True) if blank.pair and two_lots_help else told)
+    return unplaced
 
 
 def _filled(
@@ -102,14 +145,27 @@ def _filled(
             sections += last.layout.sections
             placed = {blank.id for blank in here}
             waiting = [blank for blank in waiting if blank.id not in placed]
-    unplaced = tuple(_told(blank, never, stocks) for blank in waiting)
     assert last is not None
-    layout = Layout(tuple(sections), unplaced)
+    return _whole(last, sections, [_told(blank, never, stocks) for blank in waiting], blanks, stocks, costing)
+
+
+def _whole(
+    last: CutPlan,
+    sections: Sequence[Section],
+    unplaced: Sequence[Unplaced],
+    blanks: Sequence[Blank],
+    stocks: Sequence[Stock],
+    costing: Costing,
+) -> CutPlan:
+    """The plan of all lots together."""
+    layout = Layout(tuple(sections), tuple(unplaced))
     whole = score(
         replace(layout, unplaced=()), blanks=by_id(blanks), stocks={one.id: one for one in stocks}, costing=costing
     )
+    without = {item.blank_id for item in unplaced}
+    bounds = film_bounds([blank for blank in blanks if blank.id not in without], stocks)
     return replace(
-        last, layout=layout, score=whole, narrowest=None, single=None, proven=False, finished=True
+        last, layout=layout, score=whole, bounds=bounds, narrowest=None, single=None, proven=False, finished=True
     )  # fmt: skip
 
 

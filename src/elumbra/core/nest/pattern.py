@@ -71,8 +71,8 @@ def plan_patterns(
         Only if what was laid out broke a rule of cutting.
     """
     order = sorted(patterns, key=lambda one: (-Polygon(one.ring).area, one.pair, one.id))
-    boxes = [_box(pattern, rules) for pattern in order]
-    inner = [_inner(stock, rules) for stock in stocks]
+    boxes = [box_of(pattern, rules) for pattern in order]
+    inner = [inner_of(stock, rules) for stock in stocks]
     fitting, unplaced = split_fitting(boxes, inner, roll_widths)
     first, left_over, surely = place_all(fitting, inner, costing, np.random.default_rng(seed))
     unplaced += [no_room(blank, roll_widths, surely=surely) for blank in left_over]
@@ -122,7 +122,7 @@ def verified_patterns(
     return maker.plan(strips, finished=False)
 
 
-def _box(pattern: Pattern, rules: PatternRules) -> Blank:
+def box_of(pattern: Pattern, rules: PatternRules) -> Blank:
     """A pattern as the blank that holds it with its gap."""
     options = {}
     for turn in pattern.turns:
@@ -132,7 +132,7 @@ def _box(pattern: Pattern, rules: PatternRules) -> Blank:
     return Blank(pattern.id, pattern.label, tuple(options.values()), pattern.pair)
 
 
-def _inner(stock: Stock, rules: PatternRules) -> Stock:
+def inner_of(stock: Stock, rules: PatternRules) -> Stock:
     """Stock less its margins; the gap of the last pattern may reach into them."""
     less = 2 * rules.margin - rules.gap
     return replace(stock, width=max(0.0, stock.width - less), length=max(0.0, stock.length - less))
@@ -210,7 +210,7 @@ class _Maker:
             for stock in self.by_stock.values()
             if stock.kind is StockKind.ROLL
             and stock.length * stock.width > area
-            and all(fits(_box(pattern, self.rules), _inner(stock, self.rules)) for pattern in self.patterns)
+            and all(fits(box_of(pattern, self.rules), inner_of(stock, self.rules)) for pattern in self.patterns)
         ]
         return sorted(holding, key=lambda stock: (stock.price, -stock.width, stock.id))
 
@@ -256,8 +256,8 @@ class _Maker:
 
     def _could_give(self, stock: Stock) -> float:
         """At most so much area of patterns comes from one offcut: of those that fit it, and no more than it has."""
-        inner = _inner(stock, self.rules)
-        fitting = sum(float(Polygon(one.ring).area) for one in self.patterns if fits(_box(one, self.rules), inner))
+        inner = inner_of(stock, self.rules)
+        fitting = sum(float(Polygon(one.ring).area) for one in self.patterns if fits(box_of(one, self.rules), inner))
         return min(stock.length * stock.width, fitting)
 
     def plan(self, strips: Sequence[PatternStrip], *, finished: bool) -> PatternPlan:

@@ -23,7 +23,7 @@ from elumbra.core.nest.baseline import one_by_one_narrowest, one_by_one_single
 from elumbra.core.nest.bounds import Bounds, film_bounds
 from elumbra.core.nest.check import check_layout
 from elumbra.core.nest.exact import solve_exact
-from elumbra.core.nest.first import NEIGHBOUR_ROWS, place_all, rest
+from elumbra.core.nest.first import NEIGHBOUR_ROWS, most_placed, rest, whole_windows
 from elumbra.core.nest.lanes import TooManySectionsError, by_size, count_codes
 from elumbra.core.nest.layout import (
     TOUCHING,
@@ -114,10 +114,15 @@ def plan_cuts(
     blanks, stocks = sorted(blanks, key=by_size), sorted(stocks, key=_stock_order)
     fitting, unplaced = split_fitting(blanks, stocks, roll_widths)
     rng = np.random.default_rng(seed)
-    maker = _Maker(fitting, stocks, costing, unplaced)
-    layout, left_over, surely = place_all(fitting, stocks, costing, rng)
-    maker.unplaced += [no_room(blank, roll_widths, surely=surely) for blank in left_over]
-    maker.blanks = [blank for blank in fitting if blank not in left_over]
+    layout, left_over = whole_windows(stocks, costing, order=fitting)
+    if left_over:
+        without = [no_room(blank, roll_widths, surely=False) for blank in left_over]
+        yield verified_plan(
+            replace(layout, unplaced=(*unplaced, *without)), blanks, stocks, costing, finished=False
+        )  # fmt: skip
+        layout, left_over, surely = most_placed(fitting, stocks, costing, rng)
+        unplaced += [no_room(blank, roll_widths, surely=surely) for blank in left_over]
+    maker = _Maker([blank for blank in fitting if blank not in left_over], stocks, costing, unplaced)
     found = _Found.started(maker, layout, starts=starts, whole=not left_over)
     yield maker.plan(found, proven=False, finished=False, rounds=0)
     improved = _improved(maker, found, rng, rounds)

@@ -2,26 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
-import numpy as np
+from collections.abc import Iterable, Sequence
 
 from elumbra.core.film import Stock
 from elumbra.core.nest.layout import TOUCHING, Blank, Unplaced
-from elumbra.core.units import format_inches
+from elumbra.core.units import format_inches, up_to_sixteenth
 
 
 def split_fitting(
     blanks: Sequence[Blank], stocks: Sequence[Stock], roll_widths: Sequence[float]
 ) -> tuple[list[Blank], list[Unplaced]]:
-    """Blanks that some stock could hold, and the others with the reason."""
+    """Blanks that some stock could hold, and the others with the reason; a window only with all its pieces."""
+    alone = {blank.id for blank in blanks if not any(fits(blank, stock) for stock in stocks)}
+    torn = {blank.window for blank in blanks if blank.id in alone and blank.window}
     fitting, unplaced = [], []
     for blank in blanks:
-        if any(fits(blank, stock) for stock in stocks):
-            fitting.append(blank)
-        else:
+        if blank.id in alone:
             unplaced.append(_no_place(blank, stocks, roll_widths))
+        elif blank.window in torn:
+            unplaced.append(_unplaced(blank, "The rack has no film for the other piece of this window.", roll_widths))
+        else:
+            fitting.append(blank)
     return fitting, unplaced
+
+
+def lost(blanks: Iterable[Blank]) -> tuple[int, float]:
+    """How many windows are left out with these blanks, and what those come to [$]."""
+    price = {blank.window or blank.id: blank.price for blank in blanks}
+    return len(price), sum(price.values())
 
 
 def fits(blank: Blank, stock: Stock) -> bool:
@@ -35,20 +43,18 @@ def _no_place(blank: Blank, stocks: Sequence[Stock], roll_widths: Sequence[float
     if not stocks:
         reason = "None of this film is on the rack."
     elif widest < narrow.across - TOUCHING:
-        reason = f"Needs {_up(narrow.across)} in of width; the widest on the rack is {format_inches(widest)} in."
+        reason = f"Needs {_to_cut(narrow.across)} in of width; the widest on the rack is {format_inches(widest)} in."
     else:
-        reason = f"No roll that is wide enough ({_up(narrow.across)} in) has {_up(narrow.along)} in left."
+        reason = f"No roll that is wide enough ({_to_cut(narrow.across)} in) has {_to_cut(narrow.along)} in left."
     return _unplaced(blank, reason, roll_widths)
 
 
 def no_room(blank: Blank, roll_widths: Sequence[float], *, surely: bool) -> Unplaced:
     """A blank that fits a piece of stock by itself, and not beside the others."""
-    narrow = min(blank.turns, key=lambda option: option.across)
-    size = f"{_up(narrow.along)} in more needed"
     if surely:
-        reason = f"Too little film left: {size}, the rack is used up by the other pieces."
+        reason = "Too little film left beside the other pieces."
     else:
-        reason = f"No layout was found that holds it beside the others: {size}, or fewer pieces at once."
+        reason = "No layout was found that holds it beside the other pieces."
     return _unplaced(blank, reason, roll_widths)
 
 
@@ -58,6 +64,6 @@ def _unplaced(blank: Blank, reason: str, roll_widths: Sequence[float]) -> Unplac
     return Unplaced(blank.id, reason, narrow.across, narrow.along, pull)
 
 
-def _up(length_mm: float) -> str:
-    """A needed size rounded up to a sixteenth, so that what is named really does."""
-    return format_inches(float(np.ceil(length_mm / 25.4 * 16 - 1e-6)) / 16 * 25.4)
+def _to_cut(length_mm: float) -> str:
+    """A needed size in inches, so that what is named really does."""
+    return format_inches(up_to_sixteenth(length_mm))

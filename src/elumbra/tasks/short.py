@@ -1,0 +1,173 @@
+"""What is short of one film, and what would do: more of it, less extra, another film, or fewer windows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import partial
+from math import ceil
+
+from elumbra.core.cut import WAYS, Laid, PaneToCut, blank_for
+from elumbra.core.film import Film, Stock
+from elumbra.core.law import VerdictWord
+from elumbra.core.nest import (
+    Blank,
+    Costing,
+    CutPlan,
+    PatternRules,
+    TurnOption,
+    Unplaced,
+    all_fit,
+    box_of,
+    inner_of,
+    least_reduction,
+    what_is_short,
+)
+from elumbra.core.starting import StartingValues
+from elumbra.core.units import inches
+from elumbra.core.work import Car, ToCut, look_over
+from elumbra.documents.plan import (
+    PlanLessExtra,
+    PlanLonger,
+    PlanMost,
+    PlanNewRoll,
+    PlanOtherFilm,
+    PlanPlay,
+    PlanShort,
+)
+
+_STEP = inches(1) / 16
+
+
+@dataclass(frozen=True)
+class OtherFilms:
+    """The car and what else lies on the rack, to try another film on windows for which one is short."""
+
+    car: Car
+    films: Sequence[Film]
+    stocks: Sequence[Stock]
+
+
+@dataclass(frozen=True)
+class ShortOrder:
+    """One film of a plan as it is asked what is short of it."""
+
+    to_cut: ToCut
+    stocks: Sequence[Stock]
+    costing: Costing
+    starting: StartingValues
+    two_lots: bool
+    pieces_are_sizes: bool  # typed pieces of no car: what is short is told of them, not of their extra
+    others: OtherFilms | None = None
+
+
+def short_of(plan: CutPlan, without: Sequence[Unplaced], order: ShortOrder) -> PlanShort:
+    """What would make all pieces of a film fit, and the most that fits as it is."""
+    to_cut, rules = order.to_cut, PatternRules.from_starting(order.starting)
+    blanks = [*to_cut.blanks, *(box_of(one, rules) for one in to_cut.patterns)]
+    rough = bool(to_cut.patterns)  # their rectangles surely do; of less nothing is known
+    stocks = [inner_of(one, rules) for one in order.stocks] if rough else order.stocks
+    found = what_is_short(
+        blanks, stocks, order.costing, replace(plan.layout, unplaced=tuple(without)),
+        roll_widths=order.starting.roll_widths_mm, two_lots=order.two_lots,
+    )  # fmt: skip
+    labels = {stock.id: stock.label or stock.id for stock in order.stocks}
+    windows = list(dict.fromkeys(to_cut.panes[item.blank_id].window_id for item in without))
+    return PlanShort(
+        longer=[
+            PlanLonger(
+                stock_id=one.stock_id, label=labels[one.stock_id], more_mm=one.more,
+                at_least_mm=0.0 if rough else one.at_least,
+            )
+            for one in found.longer
+        ],
+        new_rolls=[
+            PlanNewRoll(width_mm=one.width, length_mm=one.length, at_least_mm=0.0 if rough else one.at_least)
+            for one in found.new_rolls
+        ],
+        less_extra=None if rough else _less_extra(order),
+        other_films=list(_other_films(order.others, windows)) if order.others else [],
+        most=_most(windows, to_cut),
+    )  # fmt: skip
+
+
+def _less_extra(order: ShortOrder) -> PlanLessExtra | None:
+    """The one smallest reduction of extra for all hand-cut blanks with which all fit."""
+    usual = order.starting["blank_play_mm"]
+    panes = [pane for pane in order.to_cut.panes.values() if WAYS[pane.method].laid is Laid.BLANK]
+    extra = {pane.id: usual if pane.play is None else pane.play for pane in panes}
+    if order.pieces_are_sizes:
+        smaller, most = partial(_cut_down, order.to_cut.blanks), ceil(inches(1) / _STEP)
+    else:
+        smaller = partial(_with_less, panes, extra, order.starting)
+        most = ceil(max(extra.values(), default=0.0) / _STEP)
+    steps = least_reduction(smaller, most, order.stocks, order.costing, two_lots=order.two_lots)
+    if steps is None:
+        return None
+    left = {pane.window_id: max(0.0, extra[pane.id] - steps * _STEP) for pane in panes}
+    return PlanLessExtra(
+        less_mm=steps * _STEP,
+        windows=[]
+        if order.pieces_are_sizes
+        else [PlanPlay(window_id=window_id, play_mm=round(play, 4)) for window_id, play in left.items()],
+    )
+
+
+def _with_less(
+    panes: Sequence[PaneToCut], extra: Mapping[str, float], starting: StartingValues, steps: int
+) -> list[Blank]:
+    return [
+        blank_for(replace(pane, play=max(0.0, extra[pane.id] - steps * _STEP)), starting=starting) for pane in panes
+    ]
+
+
+def _cut_down(blanks: Sequence[Blank], steps: int) -> list[Blank]:
+    """Pieces so much smaller all round."""
+    return [replace(one, turns=tuple(_smaller(option, 2 * steps * _STEP) for option in one.turns)) for one in blanks]
+
+
+def _smaller(option: TurnOption, by: float) -> TurnOption:
+    return replace(option, along=max(_STEP, option.along - by), across=max(_STEP, option.across - by))
+
+
+def _other_films(others: OtherFilms, windows: Sequence[str]) -> Iterator[PlanOtherFilm]:
+    """Films of which the rack has enough, and that clear on each of these windows with the others as planned."""
+    car = others.car
+    for film in others.films:
+        stocks = [stock for stock in others.stocks if stock.film_id == film.id and stock.length > 0]
+        if not stocks or film.id in {car.window(one).film_id for one in windows}:
+            continue
+        changed = tuple(
+            replace(one, film_id=film.id, reason=None, ordered=None) if one.id in windows else one
+            for one in car.job.windows
+        )
+        films = {**car.job.films, film.id: film}
+        tried = look_over(replace(car.job, windows=changed, films=films), car.law, starting=car.starting)
+        if tried.held.keys() - car.held.keys() or not all(_clears(tried, one) for one in windows):
+            continue
+        if all_fit(tried.to_cut[film.id].blanks, stocks, two_lots=car.job.vehicle.two_lots_allowed):
+            yield PlanOtherFilm(
+                film_id=film.id, film_name=film.name, window_ids=list(windows),
+                labels=[car.window(one).label for one in windows],
+            )  # fmt: skip
+
+
+def _clears(car: Car, window_id: str) -> bool:
+    worst = car.shades[window_id].worst
+    return worst is not None and worst.word is VerdictWord.CLEARS
+
+
+def _most(left_out: Sequence[str], to_cut: ToCut) -> PlanMost:
+    """How many windows are cut, which are not, and which are cut without their twin."""
+    labels: dict[str, str] = {}
+    pairs: dict[str, str] = {}
+    for pane in to_cut.panes.values():
+        labels.setdefault(pane.window_id, pane.label)
+        pairs[pane.window_id] = pane.pair
+    torn = {pairs[one] for one in left_out if pairs[one]}
+    return PlanMost(
+        windows=len(labels) - len(left_out),
+        of=len(labels),
+        left_out=[labels[one] for one in left_out],
+        split=[labels[one] for one in labels if pairs[one] in torn and one not in left_out],
+    )
