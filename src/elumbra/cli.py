@@ -76,7 +76,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 def _run(options: argparse.Namespace) -> int:
     if options.command == "plan":
-        return _plan(options.job, options.out, options.paper)
+        from elumbra.plan_files import write_plan
+
+        return write_plan(options.job, options.out, options.paper)
     if options.command == "export-docs":
         from elumbra.reference import write_reference
 
@@ -229,39 +231,6 @@ def _reset_password(data: Path, name: str) -> int:
     finally:
         database.close()
     print(f"{found[0].name} signs in with {password} and then chooses a password. All other screens are signed out.")
-    return 0
-
-
-def _plan(job: Path, out: Path, paper: str) -> int:
-    from elumbra.documents.cut_sheet import cut_sheet_pdf
-    from elumbra.documents.job_file import JobFileError, parse_job_file
-    from elumbra.documents.layout_svg import layout_svg
-    from elumbra.documents.paper import Paper
-    from elumbra.storage import clock
-    from elumbra.storage.data_files import law_file, starting_values
-    from elumbra.tasks import final_plan
-
-    try:
-        content = job.read_bytes()
-    except OSError as error:
-        raise JobFileError(f"{job} cannot be read: {error.strerror}. Check the name.") from error
-    plan = final_plan(parse_job_file(content), law_file(), starting_values(), today=clock.today_iso())
-    files = {
-        "plan.json": (plan.model_dump_json(indent=2) + "\n").encode(),
-        "cut-sheet.pdf": cut_sheet_pdf(plan, paper=Paper(paper)),
-    }
-    for i, film in enumerate(plan.films):
-        files[f"layout-{i + 1}.svg"] = layout_svg(film, told=plan.gate_lines())
-    out.mkdir(parents=True, exist_ok=True)
-    for name, data in files.items():
-        (out / name).write_bytes(data)
-        print(out / name)
-    for film in plan.films:
-        for item in film.unplaced:
-            print(f"no film for {item.label}: {item.reason}", file=sys.stderr)
-    print(plan.ready)
-    for held in plan.held:
-        print(f"held back: {held.label}: {held.reason}", file=sys.stderr)
     return 0
 
 

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from pypdf import PdfReader
 
+from elumbra import plan_files
 from elumbra.cli import main
 from elumbra.core.errors import CoreError
 from elumbra.core.film import FACING, LinerSide
@@ -203,9 +204,43 @@ def test_command_line_names_what_fits_no_roll(tmp_path: Path, capsys: pytest.Cap
     document["stock"] = [part | {"width": "12"} for part in document["stock"]]
     job = tmp_path / "job.json"
     job.write_text(json.dumps(document))
-    assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 0
+    assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 3
     error = capsys.readouterr().err
     assert "no film for Back glass: Needs 27 in of width; the widest on the rack is 12 in." in error
+
+
+def test_command_line_says_what_is_short_in_order(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """A back glass of 41 3/8 by 25 in on a roll with 40 in left."""
+    document = job_document()
+    document["stock"] = [part | {"length": "40"} for part in document["stock"]]
+    job = tmp_path / "job.json"
+    job.write_text(json.dumps(document))
+    assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 3
+    told = capsys.readouterr().err
+    order = [
+        "All of it fits with 1 3/8 in more on D20-36.",
+        "A new roll of Dark 20 would do: 41 3/8 in of 30 in.",
+        "With 11/16 in less extra each side on every hand-cut piece, all of it fits.",
+        "As it is, 0 of 1 windows are cut; without film: Back glass.",
+    ]
+    places = [told.index(line) for line in order]
+    assert places == sorted(places)
+
+
+def test_command_line_tells_a_fault_in_a_sentence(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fails(*_: object, **__: object) -> None:
+        raise ZeroDivisionError("no such thing")
+
+    monkeypatch.setattr(plan_files, "final_plan", fails)
+    job, out = tmp_path / "job.json", tmp_path / "out"
+    job.write_text(json.dumps(job_document()))
+    assert main(["plan", str(job), "--out", str(out)]) == 4
+    error = capsys.readouterr().err
+    assert error.startswith("elumbra: the planner has a fault (ZeroDivisionError); ")
+    assert "Traceback" not in error
+    assert "no such thing" in (out / "fault.txt").read_text()
 
 
 def illegal_wish(**reason: str) -> dict:

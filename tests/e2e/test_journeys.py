@@ -248,11 +248,15 @@ def test_keys_belong_to_the_field_while_typing(page: Page) -> None:
     field.press("Escape")
 
 
-def test_piece_that_fits_no_roll_is_named_with_the_roll_to_pull(page: Page) -> None:
+def test_film_that_is_short_is_told_with_what_would_do(page: Page) -> None:
     open_job(page, "Hauler van, heat film", "Cut")
     expect(answer(page)).to_have_text("1 of 7 windows ready; 6 find no film on the rack")
     expect(page.get_by_text("6 of 7 pieces fit no Kiln 50 on the rack")).to_be_visible()
-    expect(page.get_by_text("A 30 in roll of Kiln 50 holds them.")).to_be_visible()
+    would_do = page.get_by_role("list", name="What would do")
+    expect(would_do).to_contain_text(re.compile(r"A new roll: .*30 in wide, \d"))
+    expect(would_do.get_by_role("link", name="To the rack")).to_be_visible()
+    would_do.get_by_role("link", name="Cut these 1").click()
+    expect(page.get_by_text(re.compile(r"^Pull ")).first).to_be_in_viewport()
 
 
 def test_quick_cut_with_and_without_a_film(page: Page) -> None:

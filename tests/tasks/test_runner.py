@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
 import threading
 import time
@@ -18,7 +19,9 @@ from elumbra.storage.database import Database
 from elumbra.storage.records import TaskRecord
 from elumbra.tasks import TaskRunner
 from elumbra.tasks import runner as runner_module
+from elumbra.tasks import work as work_module
 from elumbra.tasks.plan import PlanInput
+from elumbra.tasks.work import Step
 from tests.catalogue.jobs import job_document
 
 _LIMIT_SECONDS = 180
@@ -101,15 +104,42 @@ def test_a_task_is_done_in_a_process_of_its_own(database: Database, runner: Task
     assert record.progress >= 1
 
 
-@pytest.mark.parametrize("target", [crash, silence])
+def fault(kind: str, content: str, memory_mb: int, answers: Any) -> None:
+    """A planner that finds one plan, then has a fault."""
+
+    def faulty(asked: str) -> Iterator[Step]:
+        yield next(work_module.KINDS["quick_cut"](asked))
+        raise ZeroDivisionError("no such thing")
+
+    work_module.KINDS["faulty"] = faulty
+    work_module.work("faulty", content, memory_mb, answers)
+
+
+def test_a_fault_is_told_as_what_it_is_under_a_number_of_the_log_and_what_was_found_stands(
+    database: Database, runner: TaskRunner, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    monkeypatch.setattr(runner_module, "work", fault)
+    runner.start()
+    record = until(database, ask(database, car()), ended)
+    assert record.status == "done"
+    assert record.result is not None
+    assert "a fault (ZeroDivisionError)" in record.error
+    assert "memory" not in record.error
+    number = re.search(r"fault ([0-9a-f]{6}) in the server", record.error)
+    assert number
+    assert number[1] in caplog.text
+    assert "no such thing" in caplog.text
+
+
+@pytest.mark.parametrize(("target", "how"), [(crash, "was ended by signal 9"), (silence, "ended with code 0")])
 def test_a_process_that_dies_or_says_nothing_has_failed(
-    database: Database, runner: TaskRunner, monkeypatch: pytest.MonkeyPatch, target: Any
+    database: Database, runner: TaskRunner, monkeypatch: pytest.MonkeyPatch, target: Any, how: str
 ) -> None:
     monkeypatch.setattr(runner_module, "work", target)
     runner.start()
     record = until(database, ask(database, car()), ended)
     assert record.status == "failed"
-    assert "stopped without an answer" in record.error
+    assert f"The planner {how} before it answered" in record.error
     monkeypatch.undo()
     assert until(database, ask(database, many(2)), ended).status == "done", "the next one is done all the same"
 

@@ -6576,6 +6576,8 @@ export interface components {
             shared_by: string[];
             /** @default null */
             sheet: components["schemas"]["PlanSheet"] | null;
+            /** @default null */
+            short: components["schemas"]["PlanShort"] | null;
             /** Stocks */
             stocks: components["schemas"]["PlanStock"][];
             /** Unplaced */
@@ -9388,6 +9390,56 @@ export interface components {
             y_mm: number;
         };
         /**
+         * PlanLessExtra
+         * @description The one smallest reduction of extra for all hand-cut blanks of the film with which all fit.
+         */
+        PlanLessExtra: {
+            /** Less Mm */
+            less_mm: number;
+            /** Windows */
+            windows: components["schemas"]["PlanPlay"][];
+        };
+        /**
+         * PlanLonger
+         * @description An item of the rack with which all pieces would fit if it were so much longer.
+         */
+        PlanLonger: {
+            /** At Least Mm */
+            at_least_mm: number;
+            /** Label */
+            label: string;
+            /** More Mm */
+            more_mm: number;
+            /** Stock Id */
+            stock_id: string;
+        };
+        /**
+         * PlanMost
+         * @description The most windows that fit, then the dearest ones: those of this plan.
+         */
+        PlanMost: {
+            /** Left Out */
+            left_out: string[];
+            /** Of */
+            of: number;
+            /** Split */
+            split: string[];
+            /** Windows */
+            windows: number;
+        };
+        /**
+         * PlanNewRoll
+         * @description A new roll beside the rack as it is, with which all pieces fit.
+         */
+        PlanNewRoll: {
+            /** At Least Mm */
+            at_least_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
          * PlanNote
          * @description What was found at the survey and counts at the knife.
          */
@@ -9404,6 +9456,20 @@ export interface components {
             window_id: string;
             /** Words */
             words: string;
+        };
+        /**
+         * PlanOtherFilm
+         * @description Another film that clears on the windows left out, and of which the rack has enough.
+         */
+        PlanOtherFilm: {
+            /** Film Id */
+            film_id: string;
+            /** Film Name */
+            film_name: string;
+            /** Labels */
+            labels: string[];
+            /** Window Ids */
+            window_ids: string[];
         };
         /**
          * PlanPiece
@@ -9502,6 +9568,16 @@ export interface components {
             y_mm: number;
         };
         /**
+         * PlanPlay
+         * @description The extra that a window's blank is left with, each side.
+         */
+        PlanPlay: {
+            /** Play Mm */
+            play_mm: number;
+            /** Window Id */
+            window_id: string;
+        };
+        /**
          * PlanReady
          * @description A window whose film came ready cut.
          */
@@ -9578,6 +9654,20 @@ export interface components {
             needed_mm: number | null;
             /** Play Mm */
             play_mm: number;
+        };
+        /**
+         * PlanShort
+         * @description What is short of a film, and what would do.
+         */
+        PlanShort: {
+            less_extra: components["schemas"]["PlanLessExtra"] | null;
+            /** Longer */
+            longer: components["schemas"]["PlanLonger"][];
+            most: components["schemas"]["PlanMost"];
+            /** New Rolls */
+            new_rolls: components["schemas"]["PlanNewRoll"][];
+            /** Other Films */
+            other_films: components["schemas"]["PlanOtherFilm"][];
         };
         /**
          * PlanStock

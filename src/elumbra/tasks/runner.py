@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import logging
 import multiprocessing
+import secrets
 import threading
 import time
 from multiprocessing.connection import Connection
@@ -110,17 +111,32 @@ class TaskRunner:
             elif not process.is_alive() and not answers.poll(0):
                 break
         if not self._stop.is_set():
-            # Libraries that are refused memory may end the process before it can say so.
-            self._end(
-                record,
-                "The planner stopped without an answer; it does so when it needs more than "
-                f"{record.memory_mb} MB of memory. Ask again; plan it in two jobs if it stays.",
-            )
+            process.join()
+            self._end(record, self._death(record, process.exitcode))
+
+    def _death(self, record: TaskRecord, code: int | None) -> str:
+        """Why a process is gone that said nothing; libraries that are refused memory may end it so."""
+        number = _fault_number()
+        _log.error("fault %s: the process of task %s (%s) ended with code %s", number, record.id, record.kind, code)
+        how = f"was ended by signal {-code}" if code is not None and code < 0 else f"ended with code {code}"
+        return (
+            f"The planner {how} before it answered, as it does when it needs more than {record.memory_mb} MB of "
+            f"memory. Ask again; plan it in two jobs if it stays. It is fault {number} in the server's log."
+        )
+
+    def _fault(self, record: TaskRecord, failure: Failure) -> str:
+        """A fault of ours, in a sentence, with the number under which the log has it whole."""
+        number = _fault_number()
+        _log.error("fault %s in task %s (%s):\n%s", number, record.id, record.kind, failure.trace)
+        return (
+            f"The planner has a fault ({failure.kind}); what it found until then stands. Ask again, or change the job. "
+            f"It is fault {number} in the server's log."
+        )
 
     def _keep(self, record: TaskRecord, message: Step | Failure) -> bool:
         """Keep what was sent; whether that was the last."""
         if isinstance(message, Failure):
-            self._end(record, message.error)
+            self._end(record, self._fault(record, message) if message.kind else message.error)
             return True
         with self._database.session(write=True) as session:
             tasks.record_step(
@@ -139,11 +155,16 @@ class TaskRunner:
 
     def _end(self, record: TaskRecord, error: str) -> None:
         with self._database.session(write=True) as session:
-            tasks.finish(session, record.id, status="failed", error=error)
+            tasks.stop(session, record.id, otherwise="failed", error=error)
 
     def _cancelled(self, record: TaskRecord) -> bool:
         with self._database.session(write=False) as session:
             return tasks.get(session, record.id).status != "running"
+
+
+def _fault_number() -> str:
+    """A short number to find a fault by."""
+    return secrets.token_hex(3)
 
 
 def _nothing() -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from math import ceil
@@ -37,6 +37,7 @@ from elumbra.documents.plan import (
 )
 
 _STEP = inches(1) / 16
+_MOST_FILMS = 3  # told
 
 
 @dataclass(frozen=True)
@@ -86,7 +87,7 @@ def short_of(plan: CutPlan, without: Sequence[Unplaced], order: ShortOrder) -> P
             for one in found.new_rolls
         ],
         less_extra=None if rough else _less_extra(order),
-        other_films=list(_other_films(order.others, windows)) if order.others else [],
+        other_films=_other_films(order.others, _with_twins(windows, to_cut)) if order.others else [],
         most=_most(windows, to_cut),
     )  # fmt: skip
 
@@ -130,26 +131,44 @@ def _smaller(option: TurnOption, by: float) -> TurnOption:
     return replace(option, along=max(_STEP, option.along - by), across=max(_STEP, option.across - by))
 
 
-def _other_films(others: OtherFilms, windows: Sequence[str]) -> Iterator[PlanOtherFilm]:
-    """Films of which the rack has enough, and that clear on each of these windows with the others as planned."""
+def _with_twins(windows: Sequence[str], to_cut: ToCut) -> list[str]:
+    """Windows and their mirror images: the two sides of a car do not differ in shade."""
+    pairs = {pane.pair for pane in to_cut.panes.values() if pane.window_id in windows and pane.pair}
+    also = [pane.window_id for pane in to_cut.panes.values() if pane.window_id in windows or pane.pair in pairs]
+    return list(dict.fromkeys(also))
+
+
+def _other_films(others: OtherFilms, windows: Sequence[str]) -> list[PlanOtherFilm]:
+    """Films of which the rack has enough, and that clear on these windows with the others as planned; the nearest."""
     car = others.car
-    for film in others.films:
-        stocks = [stock for stock in others.stocks if stock.film_id == film.id and stock.length > 0]
-        if not stocks or film.id in {car.window(one).film_id for one in windows}:
-            continue
-        changed = tuple(
-            replace(one, film_id=film.id, reason=None, ordered=None) if one.id in windows else one
-            for one in car.job.windows
-        )
-        films = {**car.job.films, film.id: film}
-        tried = look_over(replace(car.job, windows=changed, films=films), car.law, starting=car.starting)
-        if tried.held.keys() - car.held.keys() or not all(_clears(tried, one) for one in windows):
-            continue
-        if all_fit(tried.to_cut[film.id].blanks, stocks, two_lots=car.job.vehicle.two_lots_allowed):
-            yield PlanOtherFilm(
-                film_id=film.id, film_name=film.name, window_ids=list(windows),
-                labels=[car.window(one).label for one in windows],
+    chosen = {car.window(one).film_id for one in windows}
+    wished = next(film.vlt for film in car.job.films.values() if film.id in chosen)
+    found: list[PlanOtherFilm] = []
+    for film in sorted(others.films, key=lambda one: (abs(one.vlt - wished), one.name)):
+        if film.id not in chosen and len(found) < _MOST_FILMS and _would_do(film, others, windows):
+            found.append(
+                PlanOtherFilm(
+                    film_id=film.id, film_name=film.name, window_ids=list(windows),
+                    labels=[car.window(one).label for one in windows],
+                )
             )  # fmt: skip
+    return found
+
+
+def _would_do(film: Film, others: OtherFilms, windows: Sequence[str]) -> bool:
+    car = others.car
+    stocks = [stock for stock in others.stocks if stock.film_id == film.id and stock.length > 0]
+    if not stocks:
+        return False
+    changed = tuple(
+        replace(one, film_id=film.id, reason=None, ordered=None) if one.id in windows else one
+        for one in car.job.windows
+    )
+    films = {**car.job.films, film.id: film}
+    tried = look_over(replace(car.job, windows=changed, films=films), car.law, starting=car.starting)
+    if tried.held.keys() - car.held.keys() or not all(_clears(tried, one) for one in windows):
+        return False
+    return all_fit(tried.to_cut[film.id].blanks, stocks, two_lots=car.job.vehicle.two_lots_allowed)
 
 
 def _clears(car: Car, window_id: str) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import resource
+import traceback
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
@@ -31,9 +32,11 @@ class Step:
 
 @dataclass(frozen=True)
 class Failure:
-    """Why there will be no (better) result, in a sentence."""
+    """Why there will be no (better) result, in a sentence; for a fault of ours its kind and where it came up."""
 
     error: str
+    kind: str = ""
+    trace: str = ""
 
 
 def _plan(content: str, *, pull_from_customary: bool = False) -> Iterator[Step]:
@@ -91,6 +94,8 @@ def work(kind: str, content: str, memory_mb: int, answers: Connection) -> None:
         answers.send(Failure(f"This takes more than {memory_mb} MB of memory. Plan it in two jobs."))
     except BrokenPipeError:
         return  # nobody listens any more: the server is going down
+    except Exception as error:
+        answers.send(Failure("", type(error).__name__, traceback.format_exc()))
     finally:
         answers.close()
 

@@ -158,7 +158,7 @@ function Planned({ jobIds, task, plan, ready }: PlannedProps) {
       {plan.films.map((film) => (
         <Box key={film.film_id}>
           <Saved film={film} />
-          <CutBoard plan={film} films={plan.films} mend={() => null} above={420} />
+          <CutBoard plan={film} films={plan.films} mends={null} above={420} />
         </Box>
       ))}
       {plan.held.length > 0 && (

@@ -7,7 +7,12 @@ import { Locked } from "./Locked";
 const why = "Delivered: this is how it was read.";
 const fields = (changed: () => void) => (
   <>
-    <Choice label="Glass" value="a" options={{ a: "tempered", b: "laminated" }} onChange={changed} />
+    <Choice<"a" | "b">
+      label="Glass"
+      value="a"
+      options={{ a: "tempered", b: "laminated" }}
+      onChange={changed}
+    />
     <Tick label="Old film" value onChange={changed} />
     <button onClick={changed}>Take out</button>
   </>

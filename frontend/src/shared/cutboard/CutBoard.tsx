@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from "@mui/material";
-import { useEffect, type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject } from "react";
+import { useEffect, type KeyboardEvent, type PointerEvent, type RefObject } from "react";
 import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
@@ -10,7 +10,7 @@ import { useSettings } from "../settings";
 import { Costs, CutList } from "./CutTables";
 import { keyOf, useMoving, type Hand, type Piece } from "./hand";
 import { HandBar } from "./HandBar";
-import { Missing } from "./Missing";
+import { cutNow, Missing, type Mends } from "./Missing";
 import { SheetAnswer } from "./SheetAnswer";
 import { drawnLength, MARGIN, scaleFor, StockDrawing, TALLEST, VIEW_WIDTH, type Stock } from "./StockDrawing";
 
@@ -23,8 +23,8 @@ interface Props {
   onPick?: (windowId: string) => void;
   /** Height of what stands above the board, so that answer and drawing are seen together [px]. */
   above?: number;
-  /** What one touch can do about a piece without film. */
-  mend?: (item: FilmPlan["unplaced"][number]) => ReactNode;
+  /** What one touch can do about film that is short; null where nothing can, and the page's answer stands elsewhere. */
+  mends?: Mends | null;
   /** All films of the job: they are drawn at one scale. */
   films?: readonly FilmPlan[];
   /** How pieces are moved by hand, where they can be. */
@@ -51,7 +51,7 @@ function used(plan: FilmPlan): Stock[] {
 }
 
 /** One film's layout: how much to pull from which roll, drawn to scale with ruler and numbered cuts. */
-export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: Props) {
+export function CutBoard({ plan, lit, onPick, above = 490, mends, films, hand }: Props) {
   const { unit } = useSettings();
   const byHand = hand?.film === plan.film_id;
   const picked = byHand ? hand.picked : null;
@@ -84,12 +84,15 @@ export function CutBoard({ plan, lit, onPick, above = 490, mend, films, hand }: 
   return (
     <Box ref={box} component="section" aria-label={`Cut plan for ${plan.film_name}`} sx={{ mb: 4 }}>
       {plan.sheet && <SheetAnswer sheet={plan.sheet} unit={unit} />}
-      {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mend={mend} />}
+      {plan.unplaced.length > 0 && <Missing plan={plan} unit={unit} mends={mends ?? null} />}
       {shown.length > 0 && (
-        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "flex-start" }}>
+        <Box
+          id={cutNow(plan)}
+          sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "flex-start" }}
+        >
           <Box sx={{ flex: "1 1 420px" }}>
             <Order
-              main={mend === undefined && plan.sheet === null}
+              main={mends === undefined && plan.sheet === null}
               why={`${plan.film_name}. ${standing(plan)}`}
             >
               {capital(shown.map((stock) => pullWords(plan, stock, (mm) => showLength(mm, unit))).join("; "))}

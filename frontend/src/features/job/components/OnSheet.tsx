@@ -89,7 +89,7 @@ function SheetDialog({ job, onClose }: { job: Job; onClose: () => void }) {
           <LinearProgress color="secondary" aria-label="Layout is being improved" />
         )}
         {plan?.films.map((film) => (
-          <CutBoard key={film.film_id} plan={film} films={plan.films} mend={() => null} above={420} />
+          <CutBoard key={film.film_id} plan={film} films={plan.films} mends={null} above={420} />
         ))}
       </DialogContent>
       <DialogActions>

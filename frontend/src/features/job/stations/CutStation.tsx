@@ -39,6 +39,7 @@ type Plan = NonNullable<Task["plan"]>;
 /** What is ready for the knife and what is not; then which roll, which way round, how long, what is left. */
 export function CutStation({ job, window, task, anyFilm, error, onSelect }: Props) {
   const hand = useHand(job);
+  const windowChange = useWindowChange(job.id);
   if (!anyFilm)
     return (
       <>
@@ -78,6 +79,8 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
       <HeldBack job={job} held={held} lit={window?.id ?? null} />
       {working && <Working task={current} />}
       {current?.status === "failed" && <ErrorNote error={current.error} />}
+      {current?.status === "done" && current.error && <Typography role="note">{current.error}</Typography>}
+      {windowChange.error && <ErrorNote error={windowChange.error} />}
       {/* While pieces are moved by hand, the plan of a moment ago stays in its place, faint and out of reach. */}
       <Box
         inert={plan == null || hand.busy}
@@ -91,7 +94,15 @@ export function CutStation({ job, window, task, anyFilm, error, onSelect }: Prop
             lit={window?.id ?? null}
             onPick={onSelect}
             above={ABOVE + Math.ceil(held.length / 2) * A_HELD_LINE}
-            mend={(item) => <Mend job={job} item={item} />}
+            mends={{
+              piece: (item) => <Mend job={job} item={item} />,
+              lessExtra: (windows) => {
+                for (const one of windows) windowChange.change(one.window_id, { play_mm: one.play_mm });
+              },
+              otherFilm: (film) => {
+                for (const id of film.window_ids) windowChange.change(id, { film_id: film.film_id });
+              },
+            }}
             films={earlier.films}
             hand={hand}
           />
