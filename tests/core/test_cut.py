@@ -5,7 +5,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from elumbra.core.cut import CutKind, PaneToCut, blank_for, cut_steps, outline_on_blank
+from elumbra.core.cut import WAYS, CutKind, CutMethod, PaneToCut, blank_for, cut_steps, outline_on_blank
 from elumbra.core.film import LinerSide
 from elumbra.core.geom import area
 from elumbra.core.glass import Outline, WindowKind, rectangle_outline
@@ -155,3 +155,15 @@ def test_ruler_reads_from_the_free_end_of_each_section() -> None:
     plan = list(plan_cuts(blanks, list(stocks.values()), Costing.from_starting(START), roll_widths=[]))[-1]
     across = [step for step in cut_steps(plan.layout, stocks) if step.kind is CutKind.ACROSS_ROLL]
     assert sum(step.at for step in across) == pytest.approx(plan.layout.used_length("r24"))
+
+
+@pytest.mark.parametrize("kind", list(WindowKind))
+@pytest.mark.parametrize("method", list(CutMethod))
+def test_only_glass_that_rolls_is_told_to_be_raised_or_lowered(method: CutMethod, kind: WindowKind) -> None:
+    way = WAYS[method]
+    for is_strip in (False, True):
+        told = " ".join(way.steps_on(way.glass_of(kind, is_strip=is_strip))).lower()
+        assert told
+        if is_strip or kind not in (WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR):
+            assert not any(word in told for word in ("fully up", "lower the glass", "glass lowered", "partly down"))
+            assert "almost closed" not in told

@@ -2,7 +2,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from elumbra.core.errors import FilmError
@@ -32,6 +32,7 @@ from elumbra.core.light import (
     look,
     lot_figure,
     metered_glass,
+    overdrawn,
     probability_reads_below,
     quality_words,
     radio_advice,
@@ -261,7 +262,7 @@ def test_stack_is_what_bouncing_light_comes_to(one: Element, other: Element, thi
 def test_a_film_on_its_reference_glass_gives_back_its_sheet_exactly(
     vlt: float, share: float, inside: float, basis: VltBasis
 ) -> None:
-    """The identity: T and both reflectances, for any sheet that can be."""
+    """The identity: T and both reflectances, for any sheet that leaves the film itself no less than nothing."""
     room = max(0.0, min(0.97 - vlt, 0.9))
     sheet = film(
         vlt,
@@ -269,6 +270,7 @@ def test_a_film_on_its_reference_glass_gives_back_its_sheet_exactly(
         reflectance=0.043 + share * max(0, room - 0.043),
         reflectance_inside=0.02 + inside * room * 0.9,
     )
+    assume(not overdrawn(sheet, starting=START))
     found = chain(0.90, [sheet], starting=START)
     assert found.through == pytest.approx(vlt, abs=1e-12)
     assert found.back_outside == pytest.approx(sheet.reflectance, abs=1e-12)
@@ -296,6 +298,35 @@ def test_bonded_formula_is_near_the_whole_chain(glass: float, sheet: float) -> N
     assert chain(glass, [one], starting=START).through == pytest.approx(
         combine(Glass(glass, METERED), one, starting=START).vlt, rel=0.02
     )
+
+
+@given(
+    vlt=st.floats(0, 1),
+    back=st.one_of(st.none(), st.floats(0, 1)),
+    inside=st.one_of(st.none(), st.floats(0, 1)),
+    glass=st.floats(0.03, 1),
+    basis=st.sampled_from(VltBasis),
+    layers=st.integers(1, 3),
+)
+def test_no_film_that_can_be_on_file_gives_light_of_its_own(
+    vlt: float, back: float | None, inside: float | None, glass: float, basis: VltBasis, layers: int
+) -> None:
+    """Whatever passes and comes back, seen from either side, is no more than all and no less than nothing."""
+    back, inside = (None if share is None else share * (1 - vlt) for share in (back, inside))
+    one = film(vlt, reflectance=back, reflectance_inside=inside, vlt_basis=basis)
+    try:
+        check_film(one, starting=START)
+    except FilmError:
+        return
+    for part in (fit_film(one, starting=START), chain(glass, [one] * layers, starting=START)):
+        assert min(part.through, part.back_outside, part.back_inside) >= 0
+        assert part.through + max(part.back_outside, part.back_inside) <= 1 + 1e-9
+
+
+def test_a_sheet_that_leaves_less_than_nothing_for_the_film_is_told() -> None:
+    clear = film(0.95, reflectance=0.03)
+    assert "more light than there is" in quality_words(clear, starting=START)
+    assert "more light than there is" not in quality_words(film(0.35, reflectance=0.08), starting=START)
 
 
 def test_chain_loses_and_makes_no_light() -> None:

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from itertools import count
+from itertools import count, product
 from string import ascii_uppercase
 
 from elumbra.core.cut import (
+    GLASS_WORDS,
     WAYS,
     CutMethod,
+    Glass,
     Laid,
     PaneToCut,
     allowances_of,
@@ -204,16 +206,21 @@ def _together(one: PlanScore, other: PlanScore, on_film: OnFilm) -> PlanScore:
 
 
 def _ways(to_cut: ToCut, starting: StartingValues) -> list[PlanWay]:
-    """Ways of cutting in use, with the minutes of their pieces: half for the second of a pair cut double."""
+    """Ways of cutting in use by the glass they meet, with the minutes of their pieces."""
+    minutes = _minutes(list(to_cut.panes.values()), starting)
     ways = []
-    for method in CutMethod:
-        panes = [pane for pane in to_cut.panes.values() if pane.method is method]
+    for method, glass in product(CutMethod, Glass):
+        panes = [
+            pane for pane in to_cut.panes.values()
+            if pane.method is method and WAYS[method].glass_of(pane.kind, is_strip=pane.is_strip) is glass
+        ]  # fmt: skip
         if panes:
             way = WAYS[method]
             ways.append(
                 PlanWay(
-                    method=method, words=way.words, steps=list(way.steps), labels=[pane.label for pane in panes],
-                    minutes=sum(_minutes(panes, starting).values()),
+                    method=method, words=", ".join(filter(None, (way.words, GLASS_WORDS[glass]))),
+                    steps=list(way.steps_on(glass)), labels=[pane.label for pane in panes],
+                    minutes=sum(minutes[pane.id] for pane in panes),
                 )
             )  # fmt: skip
     return ways

@@ -3,7 +3,7 @@ import { useEffect, type KeyboardEvent, type PointerEvent, type RefObject } from
 import type { FilmPlan } from "../../api/client";
 import { Fractions } from "../components/Fractions";
 import { Answer } from "../components/states";
-import { showLength, showMoney, type LengthUnit } from "../logic/format";
+import { capital, showLength, showMoney, type LengthUnit } from "../logic/format";
 import { pullWords } from "../logic/pulls";
 import { useHeightBelow, useRoom } from "../room";
 import { useSettings } from "../settings";
@@ -204,10 +204,6 @@ function Order({ main, why, children }: { main: boolean; why: string; children: 
       <Typography variant="body2">{why}</Typography>
     </Box>
   );
-}
-
-function capital(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 /** Pieces that are cut with less play than usual, because somebody took them so. */

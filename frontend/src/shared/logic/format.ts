@@ -71,3 +71,8 @@ export function showPromise(iso: string | null, now: Date = new Date()): string 
   if (days === -1) return `yesterday ${time}`;
   return `${at.toLocaleDateString("en-US", { weekday: "short", day: "numeric", month: "short" })} ${time}`;
 }
+
+/** With its first letter large. */
+export function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

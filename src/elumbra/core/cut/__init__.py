@@ -13,7 +13,7 @@ from elumbra.core.cut.allowances import (
 )
 from elumbra.core.cut.blanks import PaneToCut, blank_for, blank_size, pattern_for, pattern_turns
 from elumbra.core.cut.booking import COUNTS_PER_MM, Booking, book, shared_out
-from elumbra.core.cut.methods import WAYS, CutMethod, Laid, Way, minutes_of
+from elumbra.core.cut.methods import GLASS_WORDS, WAYS, CutMethod, Glass, Laid, Way, minutes_of
 from elumbra.core.cut.offcut_use import offcut_uses
 from elumbra.core.cut.placed import Part, PutByHand, hand_place
 from elumbra.core.cut.steps import CutKind, CutStep, cut_steps, outline_on_blank, points_on_blank
@@ -22,6 +22,7 @@ from elumbra.core.cut.strip import Housing, Ruler, StripPlan, StripShape, plan_s
 __all__ = [
     "COUNTS_PER_MM",
     "EDGES",
+    "GLASS_WORDS",
     "WAYS",
     "Booking",
     "CutKind",
@@ -29,6 +30,7 @@ __all__ = [
     "CutMethod",
     "CutStep",
     "EdgeAllowance",
+    "Glass",
     "Housing",
     "Laid",
     "PaneToCut",

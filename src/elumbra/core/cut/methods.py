@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from elumbra.core.glass import WindowKind
 from elumbra.core.starting import StartingValues
 
 
@@ -29,14 +30,38 @@ class Laid(StrEnum):
     NOTHING = "nothing"
 
 
+class Glass(StrEnum):
+    """What a way of cutting meets: only glass that rolls is lowered for its top."""
+
+    ROLLS = "rolls"
+    FIXED = "fixed"
+    STRIP = "strip"  # a sun strip, on whatever glass
+
+
+_ROLLS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
+GLASS_WORDS = {Glass.ROLLS: "", Glass.FIXED: "fixed glass", Glass.STRIP: "sun strip"}
+
+
 @dataclass(frozen=True)
 class Way:
-    """One way of cutting."""
+    """One way of cutting; ``steps`` on glass that rolls, the others where they differ."""
 
     words: str
     laid: Laid
     minutes: str  # starting value: minutes a piece
     steps: tuple[str, ...]
+    fixed: tuple[str, ...] = ()
+    strip: tuple[str, ...] = ()
+
+    def glass_of(self, kind: WindowKind, *, is_strip: bool) -> Glass:
+        """What a pane is to this way of cutting; one that never lowers glass has one list of steps for all."""
+        if is_strip and self.strip:
+            return Glass.STRIP
+        return Glass.FIXED if kind not in _ROLLS and self.fixed else Glass.ROLLS
+
+    def steps_on(self, glass: Glass) -> tuple[str, ...]:
+        """The steps on some glass."""
+        return {Glass.ROLLS: self.steps, Glass.FIXED: self.fixed, Glass.STRIP: self.strip}[glass]
 
 
 _UPRIGHT = (
@@ -47,9 +72,28 @@ _UPRIGHT = (
     "On the board: round every corner, straighten nicks, turn it top for bottom for the carry.",
 )
 
+_ON_FIXED = (
+    "Wet it, lay the film over the whole window, liner toward you, press it out.",
+    "Check the border from inside. Dark film: tape the edge and set a lamp behind the glass.",
+    "Cut 1/4 in onto the border, 1/8 in past the lip where there is a gasket.",
+    "On the board: round every corner, straighten nicks.",
+)
+_STRIP = (
+    "Wet the glass, lay the film along the top, liner toward you, its lower edge flat.",
+    "Rule the lower edge at both corners and the middle, then cut it in one stroke: it is the good edge.",
+    "Cut top and sides 1/8 in past what is seen, on edge tape with a lamp behind.",
+)
+_STRIP_BOARD = (
+    "Lay the film along the top, press it out and dry the liner's face, or ink will not take.",
+    "Rule the lower edge at both corners and the middle; trace top and sides.",
+    "On a board: cut the lower edge in one stroke, top and sides 1/8 in outside. No knife near the car.",
+)
+
 WAYS: dict[CutMethod, Way] = {
-    CutMethod.BULK: Way("bulk, either way round", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT),
-    CutMethod.BULK_UPRIGHT: Way("bulk, upright on the glass", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT),
+    CutMethod.BULK: Way("bulk, either way round", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT, _ON_FIXED, _STRIP),
+    CutMethod.BULK_UPRIGHT: Way(
+        "bulk, upright on the glass", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT, _ON_FIXED, _STRIP
+    ),
     CutMethod.BULK_SIDEWAYS: Way(
         "bulk, the roll turned sideways", Laid.BLANK, "cut_minutes_sideways",
         (
@@ -59,6 +103,8 @@ WAYS: dict[CutMethod, Way] = {
             "The top last, glass lowered 2 in.",
             "On the board: round every corner, turn it top for bottom.",
         ),
+        _ON_FIXED,
+        _STRIP,
     ),
     CutMethod.PEN: Way(
         "pen and board", Laid.BLANK, "cut_minutes_pen",
@@ -67,6 +113,12 @@ WAYS: dict[CutMethod, Way] = {
             "Trace foot and sides at the seal. Fold the foot clear, lower the glass, tack again, trace the top.",
             "On a board: cut the top exactly on its line, sides and foot 1/8 in outside. No knife near the car.",
         ),
+        (
+            "Lay the film on, press it out and dry the liner's face, or ink will not take.",
+            "Trace the border all round, the gasket where there is none.",
+            "On a board: cut 1/4 in outside a border, 1/8 in outside a gasket. No knife near the car.",
+        ),
+        _STRIP_BOARD,
     ),
     CutMethod.TRIM: Way(
         "trimmed in place", Laid.BLANK, "cut_minutes_trim",
@@ -74,6 +126,16 @@ WAYS: dict[CutMethod, Way] = {
             "Panel off. Score 1/4 in outside the curved side and 1/2 to 1 in elsewhere, and cut it off the car.",
             "Lay it inside from the top, glass partly down, once the hidden part is seen to be covered.",
             "Cut the top in one stroke; the foot last, glass almost closed.",
+        ),
+        (
+            "Score 1/2 to 1 in outside what is seen all round, and cut it off the car.",
+            "Lay it inside from the top, once the hidden part is seen to be covered.",
+            "Cut the top in one stroke, then the sides; the foot last.",
+        ),
+        (
+            "Score 1/2 to 1 in outside top and sides, the lower edge on its ruled line, and cut it off the car.",
+            "Lay it inside along the top, its lower edge flat before all else.",
+            "Cut top and sides in place.",
         ),
     ),
     CutMethod.PLOTTER: Way(

@@ -1,6 +1,6 @@
 """Light through glass with film, how sure the figure is, and how it looks."""
 
-from elumbra.core.light.chain import Element, bare_glass_reflectance, chain, fit_film, stack, two_panes
+from elumbra.core.light.chain import Element, bare_glass_reflectance, chain, fit_film, overdrawn, stack, two_panes
 from elumbra.core.light.choose import least_sheet_vlt
 from elumbra.core.light.heat import (
     NOT_IN_DATA,
@@ -71,6 +71,7 @@ __all__ = [
     "lot_figure",
     "meter_variance",
     "metered_glass",
+    "overdrawn",
     "percent",
     "probability_reads_below",
     "quality_words",

@@ -95,8 +95,19 @@ def fit_film(film: Film, *, starting: StartingValues) -> Element:
     return _fitted(film, _Faces.of(starting))
 
 
+def overdrawn(film: Film, *, starting: StartingValues) -> bool:
+    """Whether a sheet passes and gives back more than the film itself can, so that its fit is cut back."""
+    fitted = _as_stated(film, _Faces.of(starting))
+    return _kept_whole(fitted) != fitted
+
+
 @lru_cache(maxsize=1024)
 def _fitted(film: Film, faces: _Faces) -> Element:
+    return _kept_whole(_as_stated(film, faces))
+
+
+def _as_stated(film: Film, faces: _Faces) -> Element:
+    """The element that gives back the sheet's figures exactly, be it one that cannot be."""
     face = _face(faces.face)
     base = face if film.vlt_basis is VltBasis.FILM_ALONE else stack(face, _bulk(faces.reference, faces.face))
     vlt = film.lot.vlt if film.lot else film.vlt
@@ -112,6 +123,16 @@ def _fitted(film: Film, faces: _Faces) -> Element:
     return Element(through, back, toward_cabin)
 
 
+def _kept_whole(fitted: Element) -> Element:
+    """A film's element that gives no light of its own: what comes back stands, what passes gives way.
+
+    A sheet's figures can leave less than nothing for the film itself once the glass they were measured on is taken
+    off, near 100 % of light passed and given back together.
+    """
+    back, inside = (min(1.0, max(0.0, share)) for share in (fitted.back_outside, fitted.back_inside))
+    return Element(max(0.0, min(fitted.through, 1 - back, 1 - inside)), back, inside)
+
+
 def _without_cabin_face(fitted: Element, r: float) -> Element:
     """The film's own layer, its face to the cabin taken off, for a film that lies under another.
 
@@ -119,7 +140,7 @@ def _without_cabin_face(fitted: Element, r: float) -> Element:
     """
     bare = fitted.through**2 / (1 - r) ** 2
     own = (fitted.back_outside - bare * r) / (1 - bare * r**2)
-    return Element(fitted.through * (1 - own * r) / (1 - r), own, own)
+    return _kept_whole(Element(fitted.through * (1 - own * r) / (1 - r), own, own))
 
 
 def chain(glass_vlt: float, films: Sequence[Film], *, starting: StartingValues) -> Element:

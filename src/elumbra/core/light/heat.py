@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from elumbra.core.film import Construction, Film
+from elumbra.core.light.chain import overdrawn
 from elumbra.core.starting import StartingValues
 
 NOT_IN_DATA = "not in the film's data"
@@ -112,4 +113,9 @@ def quality_words(film: Film, *, starting: StartingValues) -> str:
     words = _QUALITY[film.construction]
     if film.shrink_limit is not None and film.shrink_limit <= starting["poor_film_shrink_limit"]:
         words += " It shrinks little: poor film on strong curves, costing more in redo work than it saves."
+    if overdrawn(film, starting=starting):
+        words += (
+            " By its sheet it passes and gives back more light than there is once the sheet’s glass is taken off: "
+            "pictures and reflection take what comes back as stated and what passes as less."
+        )
     return words

@@ -1,7 +1,7 @@
 import { Box, Typography } from "@mui/material";
 import type { Job, JobWindow, Task } from "../../../api/client";
 import { WORDS } from "../../../api/words";
-import { Choice, PickOne, Ruled } from "../../../shared";
+import { capital, Choice, PickOne, Ruled } from "../../../shared";
 import { useJobChange, useWindowChange } from "../api";
 
 type Plan = NonNullable<Task["plan"]>;
@@ -40,8 +40,8 @@ export function Ways({ plan }: { plan: Plan }) {
   const ways = new Map<string, Plan["films"][number]["ways"][number]>();
   for (const film of plan.films)
     for (const way of film.ways) {
-      const before = ways.get(way.method);
-      ways.set(way.method, {
+      const before = ways.get(way.words);
+      ways.set(way.words, {
         ...way,
         labels: [...(before?.labels ?? []), ...way.labels],
         minutes: (before?.minutes ?? 0) + way.minutes,
@@ -56,7 +56,7 @@ export function Ways({ plan }: { plan: Plan }) {
         </Typography>
       )}
       {[...ways.values()].map((way) => (
-        <Ruled key={way.method} title={`${WORDS.CutMethod[way.method]}: about ${way.minutes.toFixed(0)} min`}>
+        <Ruled key={way.words} title={`${capital(way.words)}: about ${way.minutes.toFixed(0)} min`}>
           <Typography color="text.secondary">{way.labels.join(", ")}</Typography>
           <ol>
             {way.steps.map((step) => (
