@@ -13,7 +13,6 @@ from pathlib import Path
 
 import pytest
 
-from elumbra.demo import fill_demo
 from elumbra.storage import keeping
 from elumbra.storage.database import Database, DiskFullError, ReadOnlyError, UnusableDatabaseError
 from elumbra.storage.manifest import checksum, differences, parse_manifest, table_digests
@@ -21,25 +20,16 @@ from elumbra.storage.records import PersonRecord
 from elumbra.storage.store import people
 from elumbra.storage.upkeep import SECOND_FOLDER, Upkeep
 from elumbra.storage.whole_shop import OF_THE_MACHINE, export_shop, import_shop
+from tests.api.conftest import demo_file
 
-
-@pytest.fixture(scope="module")
-def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    path = tmp_path_factory.mktemp("filled") / "elumbra.db"
-    database = Database(path)
-    database.migrate()
-    fill_demo(database)
-    with closing(sqlite3.connect(path)) as connection:
-        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-    database.close()
-    return path
+__all__ = ["demo_file"]
 
 
 @pytest.fixture
-def shop(tmp_path: Path, filled: Path) -> Iterator[Database]:
+def shop(tmp_path: Path, demo_file: Path) -> Iterator[Database]:
     data = tmp_path / "data"
     data.mkdir()
-    shutil.copy(filled, data / "elumbra.db")
+    shutil.copy(demo_file, data / "elumbra.db")
     database = Database(data / "elumbra.db")
     yield database
     database.close()

@@ -4,28 +4,28 @@ from __future__ import annotations
 
 import errno
 import os
+import shutil
 from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from elumbra.demo import fill_demo
 from elumbra.storage import photos
 from elumbra.storage.database import Database, DiskFullError
 from elumbra.storage.declared import new_id, now
 from elumbra.storage.kept_tables import PhotoRow
 from elumbra.storage.photos import FOLDER, MissingPictureError, add_photo, content_of, new_photo, write_file
 from elumbra.storage.store import jobs
+from tests.api.conftest import demo_file
 from tests.catalogue.pictures import picture_bytes
+
+__all__ = ["demo_file"]
 
 
 @pytest.fixture
-def shop(tmp_path: Path) -> Database:
-    database = Database(tmp_path / "elumbra.db")
-    database.migrate()
-    fill_demo(database)
-    return database
+def shop(tmp_path: Path, demo_file: Path) -> Database:
+    return Database(Path(shutil.copy(demo_file, tmp_path / "elumbra.db")))
 
 
 def kept(shop: Database, content: bytes = b"one") -> Any:

@@ -34,12 +34,12 @@ class Glass(StrEnum):
     """What a way of cutting meets: only glass that rolls is lowered for its top."""
 
     ROLLS = "rolls"
+    FREE = "free"  # a frameless door: no seal at its free edges, and it stays up
     FIXED = "fixed"
     STRIP = "strip"  # a sun strip, on whatever glass
 
 
-_ROLLS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
-GLASS_WORDS = {Glass.ROLLS: "", Glass.FIXED: "fixed glass", Glass.STRIP: "sun strip"}
+GLASS_WORDS = {Glass.ROLLS: "", Glass.FREE: "frameless door", Glass.FIXED: "fixed glass", Glass.STRIP: "sun strip"}
 
 
 @dataclass(frozen=True)
@@ -52,16 +52,26 @@ class Way:
     steps: tuple[str, ...]
     fixed: tuple[str, ...] = ()
     strip: tuple[str, ...] = ()
+    free: tuple[str, ...] = ()
 
     def glass_of(self, kind: WindowKind, *, is_strip: bool) -> Glass:
         """What a pane is to this way of cutting; one that never lowers glass has one list of steps for all."""
         if is_strip and self.strip:
             return Glass.STRIP
-        return Glass.FIXED if kind not in _ROLLS and self.fixed else Glass.ROLLS
+        match kind:
+            case WindowKind.FRAMED_DOOR:
+                return Glass.ROLLS
+            case WindowKind.FRAMELESS_DOOR:
+                return Glass.FREE if self.free else Glass.ROLLS
+            case _:
+                return Glass.FIXED if self.fixed else Glass.ROLLS
 
     def steps_on(self, glass: Glass) -> tuple[str, ...]:
         """The steps on some glass."""
-        return {Glass.ROLLS: self.steps, Glass.FIXED: self.fixed, Glass.STRIP: self.strip}[glass]
+        by_glass = {
+            Glass.ROLLS: self.steps, Glass.FREE: self.free, Glass.FIXED: self.fixed, Glass.STRIP: self.strip,
+        }  # fmt: skip
+        return by_glass[glass]
 
 
 _UPRIGHT = (
@@ -78,6 +88,12 @@ _ON_FIXED = (
     "Cut 1/4 in onto the border, 1/8 in past the lip where there is a gasket.",
     "On the board: round every corner, straighten nicks.",
 )
+_FREE = (
+    "Trip the latch: the glass stays up. Wet it, lay the film on, liner toward you, tack.",
+    "Cut the bottom in its channel; a front gasket gets 1/8 in extra.",
+    "Cut the exposed edges along the glass, tight and even, in one stroke each.",
+    "On the board: round every corner.",
+)
 _STRIP = (
     "Wet the glass, lay the film along the top, liner toward you, its lower edge flat.",
     "Rule the lower edge at both corners and the middle, then cut it in one stroke: it is the good edge.",
@@ -90,9 +106,9 @@ _STRIP_BOARD = (
 )
 
 WAYS: dict[CutMethod, Way] = {
-    CutMethod.BULK: Way("bulk, either way round", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT, _ON_FIXED, _STRIP),
+    CutMethod.BULK: Way("bulk, either way round", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT, _ON_FIXED, _STRIP, _FREE),
     CutMethod.BULK_UPRIGHT: Way(
-        "bulk, upright on the glass", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT, _ON_FIXED, _STRIP
+        "bulk, upright on the glass", Laid.BLANK, "cut_minutes_bulk", _UPRIGHT, _ON_FIXED, _STRIP, _FREE
     ),
     CutMethod.BULK_SIDEWAYS: Way(
         "bulk, the roll turned sideways", Laid.BLANK, "cut_minutes_sideways",
@@ -105,6 +121,7 @@ WAYS: dict[CutMethod, Way] = {
         ),
         _ON_FIXED,
         _STRIP,
+        _FREE,
     ),
     CutMethod.PEN: Way(
         "pen and board", Laid.BLANK, "cut_minutes_pen",
@@ -119,6 +136,12 @@ WAYS: dict[CutMethod, Way] = {
             "On a board: cut 1/4 in outside a border, 1/8 in outside a gasket. No knife near the car.",
         ),
         _STRIP_BOARD,
+        (
+            "Trip the latch: the glass stays up.",
+            "Lay the film on, press it out and dry the liner's face, or ink will not take.",
+            "Trace the bottom at its channel and the exposed edges along the glass.",
+            "On a board: cut the exposed edges exactly on the line, the bottom 1/8 in outside. No knife near the car.",
+        ),
     ),
     CutMethod.TRIM: Way(
         "trimmed in place", Laid.BLANK, "cut_minutes_trim",
@@ -136,6 +159,11 @@ WAYS: dict[CutMethod, Way] = {
             "Score 1/2 to 1 in outside top and sides, the lower edge on its ruled line, and cut it off the car.",
             "Lay it inside along the top, its lower edge flat before all else.",
             "Cut top and sides in place.",
+        ),
+        (
+            "Score 1/4 in outside the exposed edges, 1/2 to 1 in at the bottom, and cut it off the car.",
+            "Trip the latch: the glass stays up. Lay it inside from the top.",
+            "Cut the exposed edges along the glass, tight and even; the bottom last.",
         ),
     ),
     CutMethod.PLOTTER: Way(
