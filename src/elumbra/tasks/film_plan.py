@@ -35,11 +35,11 @@ from elumbra.documents.plan import (
     PlanReady,
     PlanScore,
     PlanSheet,
-    PlanShort,
     PlanStock,
     PlanUnplaced,
     PlanWay,
 )
+from elumbra.documents.plan_short import PlanShort
 from elumbra.tasks.patterns import (
     OnFilm,
     edge_points,

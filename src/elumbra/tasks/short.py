@@ -26,7 +26,7 @@ from elumbra.core.nest import (
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import inches
 from elumbra.core.work import Car, ToCut, look_over
-from elumbra.documents.plan import (
+from elumbra.documents.plan_short import (
     PlanLessExtra,
     PlanLonger,
     PlanMost,

@@ -116,10 +116,7 @@ def plan_cuts(
     rng = np.random.default_rng(seed)
     layout, left_over = whole_windows(stocks, costing, order=fitting)
     if left_over:
-        without = [no_room(blank, roll_widths, surely=False) for blank in left_over]
-        yield verified_plan(
-            replace(layout, unplaced=(*unplaced, *without)), blanks, stocks, costing, finished=False
-        )  # fmt: skip
+        yield _at_first(layout, left_over, unplaced, blanks, stocks, costing, roll_widths)
         layout, left_over, surely = most_placed(fitting, stocks, costing, rng)
         unplaced += [no_room(blank, roll_widths, surely=surely) for blank in left_over]
     maker = _Maker([blank for blank in fitting if blank not in left_over], stocks, costing, unplaced)
@@ -140,6 +137,21 @@ def plan_cuts(
         if done:
             yield maker.plan(found, proven=False, finished=False, rounds=done)
     yield maker.plan(found, proven=False, finished=True, rounds=rounds)
+
+
+def _at_first(
+    layout: Layout,
+    left_over: Sequence[Blank],
+    unplaced: Sequence[Unplaced],
+    blanks: Sequence[Blank],
+    stocks: Sequence[Stock],
+    costing: Costing,
+    roll_widths: Sequence[float],
+) -> CutPlan:
+    """What lies at once where film is scarce: more may fit."""
+    without = [no_room(blank, roll_widths, surely=False) for blank in left_over]
+    whole = replace(layout, unplaced=(*unplaced, *without))
+    return verified_plan(whole, blanks, stocks, costing, finished=False)
 
 
 def verified_plan(
