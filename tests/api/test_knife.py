@@ -311,6 +311,18 @@ def test_what_is_short_is_told_with_what_would_do_and_each_of_it_does(live: Desk
     assert next(one for one in films if one["film_id"] == offered[0])["unplaced"] == []
 
 
+def test_quick_cut_says_what_is_short_of_typed_pieces(live: Desk) -> None:
+    """Two of 38 by 20 in with an inch all round on a roll of 24 in with 78 left: 2 in more, or 1/2 in less extra."""
+    only_stock(live, "harbor15", {"width": "24", "full_length": "78", "length_left": "78", "label": "H15"})
+    body = {"pieces": [{"width": "38", "height": "20", "count": 2}], "film_id": "harbor15"}
+    (film,) = wait(live, live.do("POST", "/quick-cut", body, status=202))["plan"]["films"]
+    short = film["short"]
+    assert [one["more_mm"] / 25.4 for one in short["longer"]] == pytest.approx([2])
+    assert short["less_extra"]["less_mm"] == pytest.approx(0.5 * 25.4)
+    assert (short["most"]["windows"], short["most"]["of"]) == (1, 2)
+    assert short["other_films"] == [], "typed pieces are of no car that a law could speak of"
+
+
 # ---- sheets
 
 

@@ -223,3 +223,20 @@ def test_a_pair_goes_whole_onto_the_lot_that_leaves_the_most() -> None:
     (missing,) = plan.layout.unplaced
     assert missing.two_lots
     assert not list(plan_by_lot(pair, short, COSTING, roll_widths=WIDTHS, two_lots_allowed=True))[-1].layout.unplaced
+
+
+def test_of_many_pieces_each_figure_surely_does_and_the_least_by_area_stands_beside_it() -> None:
+    many = [
+        Blank(f"b{i}", f"b{i}", (TurnOption(Turn.UPRIGHT, (20 + i) * INCH, (15 + i % 5) * INCH),)) for i in range(14)
+    ]
+    stocks = [roll("r40", 40, 90)]
+    plan = list(plan_cuts(many, stocks, COSTING, roll_widths=WIDTHS, rounds=2))[-1]
+    left_out = [blank for blank in many if blank.id in {item.blank_id for item in plan.layout.unplaced}]
+    assert left_out
+    short = what_is_short(many, stocks, COSTING, plan.layout, roll_widths=WIDTHS, two_lots=False)
+    (longer,) = short.longer
+    assert 0 < longer.at_least < longer.more
+    area = sum(blank.area for blank in many) - 40 * 90 * INCH**2
+    assert longer.at_least == pytest.approx(area / (40 * INCH), abs=INCH / 16)
+    behind = [roll("behind", 40, (longer.more + stocks[0].length - plan.layout.used_length("r40")) / INCH)]
+    assert not list(plan_cuts(left_out, behind, COSTING, roll_widths=WIDTHS, rounds=2))[-1].layout.unplaced

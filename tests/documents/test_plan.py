@@ -199,24 +199,24 @@ def test_command_line_refuses_and_writes_nothing(
     assert not out.exists()
 
 
-def test_command_line_names_what_fits_no_roll(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def told_of(stock: dict[str, str], tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> str:
+    """What the command line says of the catalogue's job on another rack."""
     document = job_document()
-    document["stock"] = [part | {"width": "12"} for part in document["stock"]]
+    document["stock"] = [part | stock for part in document["stock"]]
     job = tmp_path / "job.json"
     job.write_text(json.dumps(document))
     assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 3
-    error = capsys.readouterr().err
-    assert "no film for Back glass: Needs 27 in of width; the widest on the rack is 12 in." in error
+    return capsys.readouterr().err
+
+
+def test_command_line_names_what_fits_no_roll(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    told = told_of({"width": "12"}, tmp_path, capsys)
+    assert "no film for Back glass: Needs 27 in of width; the widest on the rack is 12 in." in told
 
 
 def test_command_line_says_what_is_short_in_order(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """A back glass of 41 3/8 by 25 in on a roll with 40 in left."""
-    document = job_document()
-    document["stock"] = [part | {"length": "40"} for part in document["stock"]]
-    job = tmp_path / "job.json"
-    job.write_text(json.dumps(document))
-    assert main(["plan", str(job), "--out", str(tmp_path / "out")]) == 3
-    told = capsys.readouterr().err
+    told = told_of({"length": "40"}, tmp_path, capsys)
     order = [
         "All of it fits with 1 3/8 in more on D20-36.",
         "A new roll of Dark 20 would do: 41 3/8 in of 30 in.",

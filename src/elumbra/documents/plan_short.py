@@ -41,7 +41,7 @@ class PlanLessExtra(PlanPart):
     """The one smallest reduction of extra for all hand-cut blanks of the film with which all fit."""
 
     less_mm: float  # each side
-    windows: list[PlanPlay]  # none for typed pieces: they themselves get smaller all round
+    windows: list[PlanPlay]
 
 
 class PlanOtherFilm(PlanPart):
@@ -96,8 +96,6 @@ class PlanShort(PlanPart):
         if self.less_extra is None:
             return []
         less = f"{format_inches(self.less_extra.less_mm)} in"
-        if not self.less_extra.windows:
-            return [f"With every piece {less} smaller all round, all of it fits."]
         return [f"With {less} less extra each side on every hand-cut piece, all of it fits."]
 
     def _instead(self) -> list[str]:

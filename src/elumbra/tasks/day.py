@@ -17,8 +17,9 @@ from elumbra.core.work import Car, ToCut, readiness
 from elumbra.documents.job_core import core_stock
 from elumbra.documents.job_file import JobFile, StockPart
 from elumbra.documents.plan import FilmPlan, PlanCar, PlanDocument
-from elumbra.tasks.film_plan import FilmOrder, score_told
+from elumbra.tasks.film_plan import score_told
 from elumbra.tasks.layouts import better_and_better, with_films
+from elumbra.tasks.order import FilmOrder
 from elumbra.tasks.plan import plan_shell, unlawful_windows
 
 

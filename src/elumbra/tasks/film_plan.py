@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from itertools import count, product
 from string import ascii_uppercase
 
@@ -21,7 +21,7 @@ from elumbra.core.cut import (
     outline_on_blank,
     points_on_blank,
 )
-from elumbra.core.film import FACING, Film, Stock
+from elumbra.core.film import FACING, Stock
 from elumbra.core.glass import Side
 from elumbra.core.nest import Blank, Costing, CutPlan, Score, Turn, Unplaced, settle
 from elumbra.core.starting import StartingValues
@@ -34,12 +34,11 @@ from elumbra.documents.plan import (
     PlanPiece,
     PlanReady,
     PlanScore,
-    PlanSheet,
     PlanStock,
     PlanUnplaced,
     PlanWay,
 )
-from elumbra.documents.plan_short import PlanShort
+from elumbra.tasks.order import FilmOrder
 from elumbra.tasks.patterns import (
     OnFilm,
     edge_points,
@@ -50,7 +49,7 @@ from elumbra.tasks.patterns import (
     pattern_pieces,
     pattern_score,
 )
-from elumbra.tasks.short import OtherFilms, ShortOrder, short_of
+from elumbra.tasks.short import short_of
 from elumbra.tasks.why import why_words
 
 
@@ -61,25 +60,6 @@ def _marks(number: int) -> str:
         mark = ascii_uppercase[number % 26] + mark
         number = number // 26 - 1
     return mark
-
-
-@dataclass(frozen=True)
-class FilmOrder:
-    """What is cut of one film, from what, and how that is told."""
-
-    film: Film
-    to_cut: ToCut
-    stocks: Sequence[Stock]
-    costing: Costing
-    starting: StartingValues
-    sides: Mapping[str, Side]  # by window
-    unlawful: Mapping[str, str]  # by window, what stands on what is cut though the law says no
-    two_lots: bool = False  # a pair may come from two
-    turn_of: Mapping[str, int] = field(default_factory=dict)  # by window, how many cars are promised before its own
-    hypothetical: bool = False  # no such roll is on the rack
-    sheet: PlanSheet | None = None
-    pieces_are_sizes: bool = False  # typed pieces of no car
-    others: OtherFilms | None = None  # to try where this film is short
 
 
 def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPlan:
@@ -99,7 +79,7 @@ def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPla
         cuts=laid.cuts,
         leftovers=[_with_use(rest, starting) for rest in laid.rests],
         unplaced=[_unplaced(item, to_cut, stocks, starting) for item in laid.without],
-        short=_short(plan, laid, order) if plan.finished and laid.without else None,
+        short=short_of(plan, laid.without, order) if plan.finished and laid.without else None,
         ready_cut=[PlanReady(window_id=pane.window_id, label=pane.label) for pane in to_cut.ready_cut],
         ways=_ways(to_cut, starting),
         why=why_words(plan, to_cut, stocks, costing, starting) if plan.finished and not order.hypothetical else [],
@@ -114,15 +94,6 @@ def film_plan(found: tuple[CutPlan, OnFilm | None], order: FilmOrder) -> FilmPla
         hypothetical=order.hypothetical,
         sheet=order.sheet,
     )
-
-
-def _short(plan: CutPlan, laid: _Laid, order: FilmOrder) -> PlanShort | None:
-    if order.hypothetical or order.sheet is not None:
-        return None  # of a bought sheet its own length is told
-    asked = ShortOrder(
-        order.to_cut, order.stocks, order.costing, order.starting, order.two_lots, order.pieces_are_sizes, order.others
-    )
-    return short_of(plan, laid.without, asked)
 
 
 @dataclass(frozen=True)

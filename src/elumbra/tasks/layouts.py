@@ -8,7 +8,8 @@ from functools import partial
 
 from elumbra.core.nest import CutPlan, Layout, Section, by_id, packed, plan_with_hand, score
 from elumbra.documents.plan import FilmPlan, PlanDocument
-from elumbra.tasks.film_plan import FilmOrder, film_plan
+from elumbra.tasks.film_plan import film_plan
+from elumbra.tasks.order import FilmOrder
 from elumbra.tasks.patterns import OnFilm, patterns_after
 
 _PATTERN_SECONDS = (1, 3, 6)

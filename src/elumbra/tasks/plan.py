@@ -29,10 +29,9 @@ from elumbra.core.work import (
 from elumbra.documents.job_core import core_film, core_stock
 from elumbra.documents.job_file import FilmPart, JobFile, StockPart
 from elumbra.documents.plan import FilmPlan, HeldWindow, PlanDocument, PlanNote, PlanVerdict
-from elumbra.tasks.film_plan import FilmOrder
 from elumbra.tasks.layouts import better_and_better, with_films
+from elumbra.tasks.order import FilmOrder, OtherFilms
 from elumbra.tasks.sheets import fit_by_blanks
-from elumbra.tasks.short import OtherFilms
 
 _PULLED_LENGTH = 30_480.0  # a full 100 ft roll
 _PULLED_PRICE = 1e-5
@@ -135,7 +134,7 @@ def plan_job_file(
             FilmOrder(
                 car.job.films[film_id], to_cut, of_film, costing, starting, unlawful=unlawful, hypothetical=pulled,
                 sheet=sheet, sides={window.id: window.side for window in car.job.windows},
-                two_lots=car.job.vehicle.two_lots_allowed, pieces_are_sizes=pull_from_customary,
+                two_lots=car.job.vehicle.two_lots_allowed,
                 others=None if pull_from_customary else others,
             )
         )  # fmt: skip

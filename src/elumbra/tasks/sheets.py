@@ -20,8 +20,8 @@ from elumbra.core.units import inches
 from elumbra.core.work import Car, ToCut, readiness
 from elumbra.documents.job_file import JobFile
 from elumbra.documents.plan import PlanDocument, PlanSheet, PlanSheetOutlines
-from elumbra.tasks.film_plan import FilmOrder
 from elumbra.tasks.layouts import better_and_better, with_films
+from elumbra.tasks.order import FilmOrder
 
 _SHEET_WIDTHS = (inches(20), inches(24))  # home sheets, handbook 3
 _ENDLESS = 304_800.0

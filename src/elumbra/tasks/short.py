@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from math import ceil
 
 from elumbra.core.cut import WAYS, Laid, PaneToCut, blank_for
-from elumbra.core.film import Film, Stock
+from elumbra.core.film import Film
 from elumbra.core.law import VerdictWord
 from elumbra.core.nest import (
     Blank,
-    Costing,
     CutPlan,
     PatternRules,
-    TurnOption,
     Unplaced,
     all_fit,
     box_of,
@@ -35,35 +33,18 @@ from elumbra.documents.plan_short import (
     PlanPlay,
     PlanShort,
 )
+from elumbra.tasks.order import FilmOrder, OtherFilms
 
 _STEP = inches(1) / 16
 _MOST_FILMS = 3  # told
 
 
-@dataclass(frozen=True)
-class OtherFilms:
-    """The car and what else lies on the rack, to try another film on windows for which one is short."""
-
-    car: Car
-    films: Sequence[Film]
-    stocks: Sequence[Stock]
-
-
-@dataclass(frozen=True)
-class ShortOrder:
-    """One film of a plan as it is asked what is short of it."""
-
-    to_cut: ToCut
-    stocks: Sequence[Stock]
-    costing: Costing
-    starting: StartingValues
-    two_lots: bool
-    pieces_are_sizes: bool  # typed pieces of no car: what is short is told of them, not of their extra
-    others: OtherFilms | None = None
-
-
-def short_of(plan: CutPlan, without: Sequence[Unplaced], order: ShortOrder) -> PlanShort:
-    """What would make all pieces of a film fit, and the most that fits as it is."""
+def short_of(plan: CutPlan, without: Sequence[Unplaced], order: FilmOrder) -> PlanShort | None:
+    """What would make all pieces of a film fit, and the most that fits as it is; None of a bought sheet, of which its
+    own length is told, and of rolls that nobody has.
+    """
+    if order.hypothetical or order.sheet is not None:
+        return None
     to_cut, rules = order.to_cut, PatternRules.from_starting(order.starting)
     blanks = [*to_cut.blanks, *(box_of(one, rules) for one in to_cut.patterns)]
     rough = bool(to_cut.patterns)  # their rectangles surely do; of less nothing is known
@@ -92,25 +73,20 @@ def short_of(plan: CutPlan, without: Sequence[Unplaced], order: ShortOrder) -> P
     )  # fmt: skip
 
 
-def _less_extra(order: ShortOrder) -> PlanLessExtra | None:
+def _less_extra(order: FilmOrder) -> PlanLessExtra | None:
     """The one smallest reduction of extra for all hand-cut blanks with which all fit."""
     usual = order.starting["blank_play_mm"]
     panes = [pane for pane in order.to_cut.panes.values() if WAYS[pane.method].laid is Laid.BLANK]
     extra = {pane.id: usual if pane.play is None else pane.play for pane in panes}
-    if order.pieces_are_sizes:
-        smaller, most = partial(_cut_down, order.to_cut.blanks), ceil(inches(1) / _STEP)
-    else:
-        smaller = partial(_with_less, panes, extra, order.starting)
-        most = ceil(max(extra.values(), default=0.0) / _STEP)
+    smaller = partial(_with_less, panes, extra, order.starting)
+    most = ceil(max(extra.values(), default=0.0) / _STEP)
     steps = least_reduction(smaller, most, order.stocks, order.costing, two_lots=order.two_lots)
     if steps is None:
         return None
     left = {pane.window_id: max(0.0, extra[pane.id] - steps * _STEP) for pane in panes}
     return PlanLessExtra(
         less_mm=steps * _STEP,
-        windows=[]
-        if order.pieces_are_sizes
-        else [PlanPlay(window_id=window_id, play_mm=round(play, 4)) for window_id, play in left.items()],
+        windows=[PlanPlay(window_id=window_id, play_mm=round(play, 4)) for window_id, play in left.items()],
     )
 
 
@@ -120,15 +96,6 @@ def _with_less(
     return [
         blank_for(replace(pane, play=max(0.0, extra[pane.id] - steps * _STEP)), starting=starting) for pane in panes
     ]
-
-
-def _cut_down(blanks: Sequence[Blank], steps: int) -> list[Blank]:
-    """Pieces so much smaller all round."""
-    return [replace(one, turns=tuple(_smaller(option, 2 * steps * _STEP) for option in one.turns)) for one in blanks]
-
-
-def _smaller(option: TurnOption, by: float) -> TurnOption:
-    return replace(option, along=max(_STEP, option.along - by), across=max(_STEP, option.across - by))
 
 
 def _with_twins(windows: Sequence[str], to_cut: ToCut) -> list[str]:

@@ -93,23 +93,14 @@ function WhatWouldDo({ plan, short, unit, mends }: Props & { short: Short }) {
       {less && (
         <Way
           touch={
-            mends &&
-            less.windows.length > 0 && (
+            mends && (
               <Button size="small" onClick={() => mends.lessExtra(less.windows)}>
                 Take {length(less.less_mm)} less
               </Button>
             )
           }
         >
-          {less.windows.length > 0 ? (
-            <>
-              <b>{length(less.less_mm)} less extra</b> each side on every hand-cut piece: all of it fits.
-            </>
-          ) : (
-            <>
-              <b>Every piece {length(less.less_mm)} smaller</b> all round: all of it fits.
-            </>
-          )}
+          <b>{length(less.less_mm)} less extra</b> each side on every hand-cut piece: all of it fits.
         </Way>
       )}
       {short.other_films.length > 0 && (

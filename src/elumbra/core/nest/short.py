@@ -75,18 +75,27 @@ def what_is_short(
         rolls = [(width, holding.least_new(width)) for width in roll_widths]
         new = [NewRoll(width, up_to_sixteenth(mm), up_to_sixteenth(mm)) for width, mm in rolls if mm < inf]
     except TooManySectionsError:
-        exact, new = _surely(blanks, stocks, costing, layout, roll_widths)
+        exact, new = _surely(blanks, stocks, costing, layout, roll_widths, two_lots=two_lots)
     return Short(
         tuple(sorted(exact, key=lambda one: (one.more, one.stock_id))), tuple(sorted(new, key=lambda one: one.width))
     )
 
 
 def _surely(
-    blanks: Sequence[Blank], stocks: Sequence[Stock], costing: Costing, layout: Layout, roll_widths: Sequence[float]
+    blanks: Sequence[Blank],
+    stocks: Sequence[Stock],
+    costing: Costing,
+    layout: Layout,
+    roll_widths: Sequence[float],
+    *,
+    two_lots: bool,
 ) -> tuple[list[Longer], list[NewRoll]]:
-    """Behind what the plan cuts, what it leaves out; no less than the area of all that the rack has not."""
+    """Behind what the plan cuts, what it leaves out, its twins too where a pair stays on one lot; no less than the area
+    of all that the rack has not.
+    """
     without = {item.blank_id for item in layout.unplaced}
-    left_out = [blank for blank in blanks if blank.id in without]
+    torn = {blank.pair for blank in blanks if blank.id in without and blank.pair and not two_lots}
+    left_out = [blank for blank in blanks if blank.id in without or blank.pair in torn]
     missing = sum(blank.area for blank in blanks) - sum(stock.width * stock.length for stock in stocks)
     longer, new = [], []
     for stock in stocks:
