@@ -283,6 +283,40 @@ def test_the_certificate_prints_the_exemption_that_lets_dark_windows_go(desk: De
     assert exempt in text_of(paper(desk, job, "certificate"))
 
 
+@begin_ready
+def test_film_too_dark_by_the_meter_goes_only_by_a_paper_that_covers_the_reading(desk: Desk) -> None:
+    job = opened(desk)
+    metered(desk, job, "Driver front", 12.0)
+    front = opened_window(desk, "Driver front")
+    assert {one["word"] for one in front["verdicts"]} <= {"Clears", "Close"}  # as planned it was lawful
+    assert looked_up(desk, job, "Driver front")["asks_reason"]
+    reason, path = {"film_id": front["film_id"], "version": front["version"]}, f"/windows/{front['id']}/reason"
+    bare = desk.do("POST", path, reason | {"kind": "glass_not_metered", "document": "In a hurry."}, status=422)
+    assert "this film is unlawful" in bare["message"]
+    paper_of = {"kind": "medical_exemption", "document": "M-9", "issued_on": "2020-01-01", "expires_on": "2099-01-01",
+                "citation": "section 3"}  # fmt: skip
+    other = desk.do("POST", path, reason | paper_of | {"state": "GA"}, status=422)
+    assert "is of GA, not of TX" in other["message"]
+    desk.do("POST", path, reason | paper_of | {"state": "TX"}, status=201)
+    assert not looked_up(desk, job, "Driver front")["asks_reason"]
+    assert handover(desk, job)["held"] == []
+    assert "Too dark" in opened_window(desk, "Driver front")["reason"]["wish"]
+    desk.do("PATCH", f"/jobs/{job['id']}", {"version": opened(desk)["version"], "states": ["TX", "GA"]})
+    refused = sign(desk, job, status=422)["message"]
+    assert "Driver front: Too dark by the reading" in refused  # the paper is of Texas alone
+    desk.do("PATCH", f"/jobs/{job['id']}", {"version": opened(desk)["version"], "states": ["TX"]})
+    sign(desk, job)
+
+
+def looked_up(desk: Desk, job: dict[str, Any], label: str) -> dict[str, Any]:
+    """A window as the Look station tells it."""
+    return next(one for one in desk.get(f"/jobs/{job['id']}/look")["windows"] if one["label"] == label)
+
+
+def opened_window(desk: Desk, label: str) -> dict[str, Any]:
+    return next(one for one in opened(desk)["windows"] if one["label"] == label)
+
+
 @pytest.mark.parametrize("name", NAMES)
 def test_names_of_every_script_and_markup_stand_in_papers_and_file(desk: Desk, name: str) -> None:
     named(desk, "Film & Glas <Ø>")

@@ -8252,6 +8252,8 @@ export interface components {
         LookWindowOut: {
             /** Answer */
             answer: string;
+            /** Asks Reason */
+            asks_reason: boolean;
             /** Deepest Mm */
             deepest_mm: number | null;
             /** Film */

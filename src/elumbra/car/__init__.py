@@ -1,5 +1,6 @@
 """The car, put together once: records to job file to looked-over car, for screens, plan and command line."""
 
+from elumbra.car.as_read import verdicts_as_read
 from elumbra.car.assemble import assemble, input_hash, named, plan_input
 from elumbra.car.bay import (
     Bay,
@@ -13,7 +14,18 @@ from elumbra.car.bay import (
 )
 from elumbra.car.delivered import LETTERHEAD, freeze
 from elumbra.car.history import Happening, call_of, window_history
-from elumbra.car.look import CarLook, KeptHere, LookedAt, Redo, hold_back, load_look, redo_cost, redos_open, standard_of
+from elumbra.car.look import (
+    CarLook,
+    KeptHere,
+    LookedAt,
+    Redo,
+    hold_back,
+    load_look,
+    redo_cost,
+    redos_open,
+    standard_of,
+    unlawful_of,
+)
 from elumbra.car.quote import (
     Quoted,
     accept_version,
@@ -97,8 +109,10 @@ __all__ = [
     "stored_links",
     "take_copy",
     "too_old",
+    "unlawful_of",
     "unsettled_scrap",
     "upgrade_copy",
+    "verdicts_as_read",
     "why_spoilt",
     "window_history",
     "window_part",

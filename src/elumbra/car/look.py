@@ -10,12 +10,13 @@ from typing import TypeVar
 
 from sqlalchemy.orm import Session
 
+from elumbra.car.as_read import fitted_of
 from elumbra.car.bay import Bay, load_bay, seconds, settings_for
 from elumbra.car.records import JobParts
 from elumbra.car.spoilt import unsettled_scrap
 from elumbra.core.bay import Event, Happened, Progress, strip_key
 from elumbra.core.deeds import Lack, WindowWork, lacks, looked_after
-from elumbra.core.errors import CoreError, LengthError
+from elumbra.core.errors import CoreError
 from elumbra.core.glass import Outline
 from elumbra.core.inspection import (
     Certified,
@@ -38,9 +39,9 @@ from elumbra.core.inspection import (
     place_of,
     verdicts_on_reading,
 )
+from elumbra.core.law import Verdict
 from elumbra.core.survey import length_of
-from elumbra.core.units import parse_length
-from elumbra.core.work import Car, Station, Window, comes_off, is_off, no_film_reason, readings_stand
+from elumbra.core.work import Car, Station, Window, comes_off, is_held, is_off, no_film_reason, readings_stand
 from elumbra.storage import data_files
 from elumbra.storage.kept import flaws, looks, same_flaw_of_lot
 from elumbra.storage.kept_records import DeliveryRecord, FlawRecord, LookRecord
@@ -205,9 +206,7 @@ def _looked_at(
     looked: Mapping[str, list[LookRecord]],
     read: Mapping[str, list[InstalledReadingRecord]],
 ) -> LookedAt:
-    newest = {one.when: one for one in looked.get(window.id, []) if one.film_id == (window.film_id or "")}
-    readings = [one for one in read.get(window.id, []) if one.film_id == window.film_id]
-    fitted = Fitted(_reading(readings), _deepest(newest.values()))
+    newest, readings, fitted = fitted_of(window, looked.get(window.id, []), read.get(window.id, []))
     certified = certify(verdicts_on_reading(car, window.id, fitted), fitted, strip=window.is_strip)
     run = bay.runs.progress.get(window.id)
     return LookedAt(
@@ -221,28 +220,6 @@ def _looked_at(
         made=run is not None and run.made,
         made_at=run.made_at if run else None,
     )
-
-
-def _reading(readings: Sequence[InstalledReadingRecord]) -> float | None:
-    """The reading that counts: the lowest of the newest day, for reading again does not make a pane lighter."""
-    if not readings:
-        return None
-    newest = max(one.on_day for one in readings)
-    return min(one.read_percent for one in readings if one.on_day == newest) / 100
-
-
-def _deepest(looked: Iterable[LookRecord]) -> float | None:
-    """The deepest ruler reading of a fitted strip [mm], of the newest look that has any."""
-    for one in sorted(looked, key=lambda look: look.at, reverse=True):
-        depths = []
-        for typed in one.rulers.values():
-            try:
-                depths.append(parse_length(typed).mm)
-            except LengthError:
-                continue
-        if depths:
-            return float(max(depths))
-    return None
 
 
 def place(car: Car, flaw: FlawRecord) -> Place:
@@ -384,20 +361,25 @@ def _work_of(look: CarLook, window: Window, scrap: Sequence[str]) -> WindowWork:
     )
 
 
+def unlawful_of(look: CarLook, window: Window) -> Verdict | None:
+    """The first state's no that no reason of the lead covers, by the finished pane's reading; else as foretold."""
+    asked = look.windows[window.id].certified.verdicts or look.car.shades[window.id].verdicts
+    no = (one for one in asked if one.word.unlawful and is_held(one, window.reason, window.film_id))
+    return next(no, None)
+
+
 def _seen_or_unlawful(look: CarLook, window: Window) -> list[str]:
     """What was seen on a window and nobody settled, and what the law says no to without a lead's reason."""
-    at, found = look.windows[window.id], []
+    found: list[str] = []
     for flaw in look.unsettled(window.id):
         words = look.book.flaw(flaw.kind).words
         what = {Decision.REDO: "must be redone", Decision.TOUCH_UP: "is to be touched up"}.get(
             look.decision(flaw), "asks for the owner’s word"
         )
         found.append(f"{window.label}: {words} {what}")
-    worst = look.car.shades[window.id].worst
-    unlawful = [one for one in at.certified.verdicts if one.word.unlawful]
-    covered = window.reason is not None and window.reason.film_id == window.film_id
-    if unlawful and not covered:
-        found.append(f"{window.label}: {unlawful[0].word.value} by the reading. {unlawful[0].sentence}")
-    elif not at.certified.verdicts and worst is not None and worst.word.unlawful and not covered:
-        found.append(f"{window.label}: {worst.word.value}. {worst.sentence}")
+    unlawful = unlawful_of(look, window)
+    if unlawful is not None:
+        by_reading = look.windows[window.id].certified.verdicts
+        told = f"{unlawful.word.value} by the reading" if by_reading else unlawful.word.value
+        found.append(f"{window.label}: {told}. {unlawful.sentence}")
     return found

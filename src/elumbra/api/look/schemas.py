@@ -184,6 +184,7 @@ class LookWindowOut(BaseModel):
     predicted_high: float | None
     word: VerdictWord | None  # the law's on the reading
     sentence: str
+    asks_reason: bool  # the reading says no, and no reason of the lead covers that
     wording: Wording
     rulers: dict[str, str]
     deepest_mm: float | None

@@ -26,7 +26,7 @@ from elumbra.api.look.schemas import (
     StandardOut,
     StandardRuleOut,
 )
-from elumbra.car import CarLook, KeptHere, hold_back, redo_cost, standard_of
+from elumbra.car import CarLook, KeptHere, hold_back, redo_cost, standard_of, unlawful_of
 from elumbra.car.look import FINAL, LEAVING, LookedAt
 from elumbra.core.glass import WindowKind
 from elumbra.core.inspection import (
@@ -152,6 +152,7 @@ class _View:
             predicted_high=_percent(shade.combined.high) if shade.combined else None,
             word=worst.word if worst else None,
             sentence=worst.sentence if worst else at.certified.why,
+            asks_reason=bool(at.certified.verdicts) and unlawful_of(look, window) is not None,
             wording=at.certified.wording,
             rulers=dict(newest.rulers) if newest else {},
             deepest_mm=at.fitted.deepest_mm,

@@ -27,6 +27,7 @@ from elumbra.api.shade.schemas import (
     StripOut,
     WindowFilm,
 )
+from elumbra.car import verdicts_as_read
 from elumbra.core.cut import StripPlan
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Film
@@ -38,9 +39,11 @@ from elumbra.core.law import (
     Reach,
     StripRule,
     VehicleClass,
+    Verdict,
     VerdictWord,
     allowed_reach,
     clauses_for,
+    worst,
 )
 from elumbra.core.light import Hour, LitPane, Seat, combine, glass_pm, look
 from elumbra.core.work import (
@@ -50,7 +53,6 @@ from elumbra.core.work import (
     ReasonKind,
     ShadedCar,
     Window,
-    WindowShade,
     check_covered,
     check_reason,
     glass_under,
@@ -92,7 +94,8 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
         raise ApiError("stale_version", f"The film on {record.label} was changed meanwhile. Look at the verdict again.")
     car, _, shop = load_car(session, record.job_id)
     before = car.shades[window_id]
-    wish = _wish(before, car.job.films[body.film_id], record.label)
+    read = verdicts_as_read(session, car, car.window(window_id))
+    wish = _wish(worst(read) or before.worst, car.job.films[body.film_id], record.label)
     film_id: str | None = body.film_id
     if body.kind is ReasonKind.DECLINED_FILM_CHANGED:
         if before.worst is None or not before.worst.word.unlawful:
@@ -107,6 +110,7 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
         # The window itself stays as it is, and is held to the version that the lead saw.
         windows(session).update(replace(record, version=body.version), person_id=lead.id)
         after = before
+    asked = [*after.verdicts, *([] if body.kind is ReasonKind.DECLINED_FILM_CHANGED else read)]
     film = film_id or ""
     reason = Reason(
         body.kind, film, wish, body.document, body.expires_on, body.note, lead.name, shop.today, body.state,
@@ -115,11 +119,11 @@ def give_reason(session: Session, window_id: str, body: ReasonIn, *, lead: Perso
     check_reason(
         reason,
         today=shop.today,
-        words={verdict.word for verdict in after.verdicts},
+        words={verdict.word for verdict in asked},
         under_old_film=after.hangs_on_old_film,
         unmetered=bool(unmetered_of(car, car.window(window_id))),
     )
-    check_covered(reason, after.verdicts, record.label)
+    check_covered(reason, asked, record.label)
     _keep_reason(session, record, reason, lead)
     for window_id in dict.fromkeys(body.also):
         _apply_too(session, car, window_id, reason, lead)
@@ -131,9 +135,11 @@ def _apply_too(session: Session, car: Car, window_id: str, reason: Reason, lead:
     record = windows(session).get_present(window_id)
     if window_id not in car.shades or record.film_id is None or reason.kind is not ReasonKind.MEDICAL_EXEMPTION:
         raise CoreError("Pick windows of this car with film on them.", fields={"also": "Not a window of this car."})
-    shade = car.shades[window_id]
-    of_it = replace(reason, film_id=record.film_id, wish=_wish(shade, car.job.films[record.film_id], record.label))
-    check_covered(of_it, shade.verdicts, record.label)
+    asked = [*car.shades[window_id].verdicts, *verdicts_as_read(session, car, car.window(window_id))]
+    of_it = replace(
+        reason, film_id=record.film_id, wish=_wish(worst(asked), car.job.films[record.film_id], record.label)
+    )
+    check_covered(of_it, asked, record.label)
     windows(session).update(record, person_id=lead.id)
     _keep_reason(session, record, of_it, lead)
 
@@ -164,8 +170,7 @@ def _keep_reason(session: Session, record: WindowRecord, reason: Reason, lead: P
     )
 
 
-def _wish(shade: WindowShade, film: Film, label: str) -> str:
-    verdict = shade.worst
+def _wish(verdict: Verdict | None, film: Film, label: str) -> str:
     if verdict is None:
         return f"{film.name} on {label}"
     return f"{film.name} on {label}: {verdict.word.value} in {verdict.jurisdiction}. {verdict.sentence}"[:400]

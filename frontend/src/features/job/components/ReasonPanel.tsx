@@ -19,6 +19,9 @@ const KINDS: readonly Kind[] = [
   "declined_film_changed",
 ];
 
+/** What can still be said of film that is on. */
+const BY_PAPER: readonly Kind[] = ["medical_exemption", "off_road_or_show"];
+
 const NEEDS_REASON: readonly string[] = ["Too dark", "Not allowed", "Within tolerance", "No rule on file"];
 
 /** An unlawful wish: it goes on only by a lead's reason, and the verdict stays. */
@@ -58,6 +61,22 @@ export function ReasonPanel({ job, window }: { job: Job; window: JobWindow }) {
       <ReasonForm key={`${window.id}-${window.film_id}`} job={job} window={window} filmId={window.film_id} />
     </Box>
   );
+}
+
+/** By the meter or the ruler the finished window is not lawful: a paper covers that, else the film is redone. */
+export function ReasonForReading({ job, window }: { job: Job; window: JobWindow }) {
+  const [open, setOpen] = useState(false);
+  if (window.film_id === null) return null;
+  if (!open)
+    return (
+      <Box>
+        <Typography sx={{ mb: 1 }}>
+          It does not leave as it is: redo it with a lighter film, or the lead gives a reason.
+        </Typography>
+        <Button onClick={() => setOpen(true)}>Give a reason</Button>
+      </Box>
+    );
+  return <ReasonForm job={job} window={window} filmId={window.film_id} kinds={BY_PAPER} />;
 }
 
 /** What goes on lawfully, darkest first: one touch, before any reason. */
@@ -131,6 +150,17 @@ function OnRecord({
   );
 }
 
+function firstKind(window: JobWindow, kinds: readonly Kind[]): Kind {
+  const fits = window.under_old_film
+    ? "bare_glass_assumed"
+    : window.worst === "No rule on file"
+      ? "rule_looked_up"
+      : window.unmetered_percent > 0
+        ? "glass_not_metered"
+        : "medical_exemption";
+  return kinds.includes(fits) ? fits : "medical_exemption";
+}
+
 const DOCUMENT: Record<Exclude<Kind, "declined_film_changed">, string> = {
   medical_exemption: "Number of the exemption",
   off_road_or_show: "Where the owner’s statement is kept",
@@ -139,17 +169,19 @@ const DOCUMENT: Record<Exclude<Kind, "declined_film_changed">, string> = {
   bare_glass_assumed: "What stands for the glass under the old film",
 };
 
-function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; filmId: string }) {
+function ReasonForm({
+  job,
+  window,
+  filmId,
+  kinds = KINDS,
+}: {
+  job: Job;
+  window: JobWindow;
+  filmId: string;
+  kinds?: readonly Kind[];
+}) {
   const { give, pending, error } = useReason(job.id);
-  const [kind, setKind] = useState<Kind>(
-    window.under_old_film
-      ? "bare_glass_assumed"
-      : window.worst === "No rule on file"
-        ? "rule_looked_up"
-        : window.unmetered_percent > 0
-          ? "glass_not_metered"
-          : "medical_exemption",
-  );
+  const [kind, setKind] = useState<Kind>(() => firstKind(window, kinds));
   const [document, setDocument] = useState("");
   const [paper, setPaper] = useState<Paper>(() => paperOf(job));
   const [note, setNote] = useState("");
@@ -188,7 +220,7 @@ function ReasonForm({ job, window, filmId }: { job: Job; window: JobWindow; film
         error={Boolean(fields["kind"])}
         helperText={fields["kind"]}
       >
-        {KINDS.map((value) => (
+        {kinds.map((value) => (
           <MenuItem key={value} value={value}>
             {WORDS.ReasonKind[value]}
           </MenuItem>

@@ -5,6 +5,7 @@ import { ErrorNote, Row, Ruled, showLength, useSettings, VerdictMark } from "../
 import { useKeepLook, useRemoveReading, type LookWindow } from "../../look";
 import { nextLook } from "../../logic/look";
 import { InstalledForm } from "../InstalledForm";
+import { ReasonForReading } from "../ReasonPanel";
 
 /** The finished pane read: light against what was foretold, a strip by the ruler; the law goes by the reading. */
 export function LookReading({ job, window, look }: { job: Job; window: JobWindow; look: LookWindow }) {
@@ -18,6 +19,7 @@ export function LookReading({ job, window, look }: { job: Job; window: JobWindow
           <Typography>{look.sentence}</Typography>
         </Row>
       )}
+      {look.asks_reason && <ReasonForReading key={`reason-${window.id}`} job={job} window={window} />}
       {!look.word && <Typography>{look.sentence}</Typography>}
       {!look.strip && newest && (
         <Typography sx={{ fontWeight: 700, fontSize: 19 }}>
