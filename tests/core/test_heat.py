@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import random
 import re
+from collections import Counter
 from dataclasses import replace
+from itertools import product
 
 import numpy as np
 import pytest
@@ -48,7 +51,7 @@ from elumbra.core.work.laid import lay, most_needed, within
 from tests.catalogue.barrels import BACK, CROWNS, bowl_of, chart_of, crown_readings, tape_readings
 from tests.catalogue.law import LAW
 from tests.catalogue.panes import INCH, film, starting, true_lengths
-from tests.effort import examples
+from tests.effort import effort, examples
 
 START = starting()
 POOR = film(id="poor", shrink_limit_percent=1.5)
@@ -116,6 +119,99 @@ def test_a_sun_strip_is_held_too_where_it_will_not_shrink() -> None:
         held = car(window).held.get("bk")
         depths[depth] = None if held is None else held.station
     assert depths == {"6": None, "24": Station.HEAT}
+
+
+def sized(curve: Curve, width: float, height: float, **gaps: float) -> Measures:
+    """A pane of two sizes [mm], with the gaps of a straightedge laid over all of it where they were read."""
+    lengths = {"width": width, "height": height, **gaps}
+    return Measures(Level.CURVE, Figure.FOUR, curve, {key: Reading("", mm) for key, mm in lengths.items()})
+
+
+def gap(radius: float, chord: float) -> float | None:
+    """Sagitta of a chord on a circle; None where it is over a quarter of the chord, which is no car glass."""
+    if chord > 2 * radius:
+        return None
+    sagitta = radius - (radius**2 - chord**2 / 4) ** 0.5
+    return sagitta if sagitta <= chord / 4 else None
+
+
+WORDS = list(ShrinkWord)
+RADII = {  # of the classes, as the starting values give them: across, up [mm]
+    Curve.ONE_WAY: ((20_000, 1_000_000), (1_200, 8_000)),
+    Curve.BOTH_WAYS: ((2_500, 15_000), (1_200, 8_000)),
+    Curve.STRONG: ((1_100, 3_500), (500, 2_500)),
+}
+
+
+def word_of(measures: Measures, limit: float, *, turned: bool) -> ShrinkWord:
+    """What one piece of such a film takes; what no film lies on is as bad as what will not shrink."""
+    of_it = film(id="good", shrink_limit_percent=100 * limit)
+    try:
+        pane = measure_pane(measures, starting=START)
+        found = shrinking(back(measures=measures, film_turned=turned), pane, of_it, starting=START)
+        assert found is not None
+        return found.verdict.word
+    except CoreError:
+        return ShrinkWord.WILL_NOT
+
+
+def test_the_strongly_curved_pane_of_1200_by_360_mm_will_not_shrink_unread() -> None:
+    """Its class ends at radii of 1100 and 500 mm, and 1 - cos(180 / √(1100 × 500)) is 2.9 %: a 3 % film cannot be sure."""
+    assert 1 - np.cos(180 / np.sqrt(1100 * 500)) == pytest.approx(0.0293, abs=0.0002)
+    assert word_of(sized(Curve.STRONG, 1200, 360), 0.03, turned=False) is ShrinkWord.WILL_NOT
+    held = car(back(measures=sized(Curve.STRONG, 1200, 360), film_id="good")).held["bk"]
+    assert held.station is Station.HEAT
+    assert "would settle it" in held.reason
+
+
+def test_no_crown_of_a_class_makes_a_harder_word_than_reading_none() -> None:
+    """Panes, films and ways drawn: every corner of the class's box, and crowns drawn inside it, read with a tape."""
+    rng = random.Random(27)
+    words = Counter[ShrinkWord]()
+    for _ in range(effort(6, 2000)):
+        curve, limit, turned = rng.choice(list(RADII)), rng.choice([0.015, 0.02, 0.03, 0.04]), rng.random() < 0.5
+        width, height = rng.uniform(200, 1700), rng.uniform(150, 950)
+        unread = word_of(sized(curve, width, height), limit, turned=turned)
+        words[unread] += 1
+        if unread is ShrinkWord.WILL_NOT:
+            continue  # no word is harder
+        (least_x, most_x), (least_y, most_y) = RADII[curve]
+        drawn = [
+            (1 / rng.uniform(1 / most_x, 1 / least_x), 1 / rng.uniform(1 / most_y, 1 / least_y))
+            for _ in range(effort(2, 20))
+        ]
+        for across, up in [*product((least_x, most_x), (least_y, most_y)), *drawn]:
+            gaps = {"crown_across": gap(across, width), "crown_up": gap(up, height)}
+            known = [{key: mm for key, mm in gaps.items() if mm is not None and key != left} for left in ("", *gaps)]
+            for some in known:
+                read = word_of(sized(curve, width, height, **some), limit, turned=turned)
+                told = (curve, width, height, limit, turned, across, up, tuple(some))
+                assert WORDS.index(read) <= WORDS.index(unread), told
+    assert len(words) >= 3  # the sweep met soft and hard ones
+
+
+@pytest.mark.parametrize("kind", [WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR])
+def test_a_door_s_bottom_edge_is_snapped_until_its_crowns_are_read_and_flat(kind: WindowKind) -> None:
+    """Unread, called flat, or bowed one way: its mildest answer is the snap of the bottom edge."""
+    for measures in (
+        replace(sized(Curve.FLAT, 900, 450), level=Level.SIZE),
+        sized(Curve.FLAT, 900, 450),
+        sized(Curve.ONE_WAY, 300, 150),
+        sized(Curve.ONE_WAY, 300, 150, crown_across=0.0),
+    ):
+        looked = car(back(measures=measures, kind=kind, position=Position.FRONT_SIDE))
+        seen = window_view(looked, "bk")
+        assert seen.verdict.word is ShrinkWord.SNAP
+        assert "snap-shrink the bottom edge" in seen.sentence
+        assert {one.ask: one.answer for one in seen.school}[Ask.HOW] == "snap"
+        assert [step for step in seen.steps if "bottom edge" in step]
+        assert seen.plan.minutes > 0
+        fixed = car(back(measures=measures, kind=WindowKind.QUARTER))
+        assert window_view(fixed, "bk").verdict.word in (ShrinkWord.FLAT, ShrinkWord.SNAP)
+    read = sized(Curve.ONE_WAY, 300, 150, crown_across=0.0, crown_up=0.0)
+    flat = window_view(car(back(measures=read, kind=kind)), "bk")
+    assert flat.verdict.word is ShrinkWord.FLAT
+    assert flat.sentence == "One piece, lies flat: nothing to shrink."
 
 
 def test_not_reading_the_crowns_never_releases() -> None:
@@ -204,7 +300,8 @@ def test_a_mirrored_window_has_the_mirrored_pattern() -> None:
 
 def test_allowances_are_laid_off_on_the_glass() -> None:
     """The cut line's distance from the glass's edge, measured by an independent tape, is what was asked for."""
-    window = back("150/50", film_id="good", one_piece_because="x", one_piece_film="good", cut_method=CutMethod.PLOTTER)
+    window = back("150/50", film_id="good", one_piece_because="x", one_piece_film="good", cut_method=CutMethod.PLOTTER,
+                  findings={"edge": "gasket"})  # fmt: skip
     looked = car(window)
     pane = looked.panes["bk"]
     shrunk = window_shrinking(looked, "bk")
@@ -489,3 +586,16 @@ def test_every_school_has_its_reason_and_the_shop_may_have_its_own(word: ShrinkW
         assert theirs.overruled == (theirs.answer != ours.answer)
         if theirs.ask is Ask.WATER:
             assert theirs.answer == "wet"
+
+
+@pytest.mark.parametrize("turned", [False, True])
+@pytest.mark.parametrize("curve", [Curve.FLAT, Curve.ONE_WAY])
+def test_the_cut_line_is_drawn_where_the_glass_is(curve: Curve, turned: bool) -> None:
+    """A gasket's 1/8 in past a pane all round: outline and cut line have the same middle, also on glass called flat."""
+    window = back(measures=sized(curve, 900, 450), kind=WindowKind.QUARTER, film_turned=turned,
+                  findings={"edge": "gasket"})  # fmt: skip
+    seen = window_view(car(window), "bk")
+    low, high = seen.outline.min(axis=0), seen.outline.max(axis=0)
+    ring = seen.line.ring
+    assert ring.min(axis=0) == pytest.approx(low - 3.175, abs=1.0)
+    assert ring.max(axis=0) == pytest.approx(high + 3.175, abs=1.0)

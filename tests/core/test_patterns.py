@@ -8,7 +8,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon, box
 
-from elumbra.core.cut import EDGES, WAYS, CutMethod, Laid, PaneToCut, cut_line, edge_allowances, minutes_of, pattern_for
+from elumbra.core.cut import (
+    EDGES,
+    WAYS,
+    CutMethod,
+    FixedEdge,
+    Laid,
+    PaneToCut,
+    Rim,
+    cut_line,
+    edge_allowances,
+    minutes_of,
+    pattern_for,
+)
 from elumbra.core.errors import CoreError, LayoutError
 from elumbra.core.film import Stock, StockKind
 from elumbra.core.glass import Outline, WindowKind
@@ -32,7 +44,7 @@ START = starting()
 COSTING = Costing.from_starting(START)
 RULES = PatternRules(gap=3.0, margin=6.0)
 SQUARE_CORNERS = START.with_shop_values({"corner_radius_mm": 0})
-NONE = dict.fromkeys(EDGES, 0.0)
+NONE = FixedEdge()
 
 
 def rectangle(width: float, height: float) -> Outline:
@@ -48,15 +60,15 @@ def rectangle(width: float, height: float) -> Outline:
     [
         (WindowKind.FRAMED_DOOR, False, (-0.8, 3.175, 9.525, 3.175)),
         (WindowKind.FRAMELESS_DOOR, False, (-0.8, -0.8, 9.525, -0.8)),
-        (WindowKind.QUARTER, False, (3.175, 3.175, 3.175, 3.175)),
-        (WindowKind.BACK_GLASS, False, (3.175, 3.175, 3.175, 3.175)),
+        (WindowKind.QUARTER, False, (0.0, 0.0, 0.0, 0.0)),
+        (WindowKind.BACK_GLASS, False, (0.0, 0.0, 0.0, 0.0)),
         (WindowKind.WINDSHIELD, True, (3.175, 3.175, 0.0, 3.175)),
     ],
 )
 def test_a_rectangle_s_cut_line_lies_as_far_past_each_edge_as_the_handbook_says(
     kind: WindowKind, strip: bool, grows: tuple[float, float, float, float]
 ) -> None:
-    line = cut_line(rectangle(900, 450), kind, borders=NONE, starting=SQUARE_CORNERS, is_strip=strip)
+    line = cut_line(rectangle(900, 450), kind, edge=NONE, starting=SQUARE_CORNERS, is_strip=strip)
     top, right, bottom, left = grows
     low, high = line.ring.min(axis=0), line.ring.max(axis=0)
     assert low == pytest.approx([-left, -bottom], abs=0.03)
@@ -67,14 +79,44 @@ def test_a_rectangle_s_cut_line_lies_as_far_past_each_edge_as_the_handbook_says(
 def test_glass_with_a_border_is_cut_onto_the_border() -> None:
     """A border of 30 mm all round and 1/4 in onto it leave 30 - 6.35 mm of the glass free."""
     line = cut_line(
-        rectangle(900, 450), WindowKind.BACK_GLASS, borders=dict.fromkeys(EDGES, 30.0), starting=SQUARE_CORNERS
+        rectangle(900, 450),
+        WindowKind.BACK_GLASS,
+        edge=FixedEdge(Rim.BORDER, dict.fromkeys(EDGES, 30.0)),
+        starting=SQUARE_CORNERS,
     )
     assert line.ring.min(axis=0) == pytest.approx([30 - 6.35, 30 - 6.35], abs=0.03)
     assert {one.name for one in line.allowances} == {"onto the border"}
 
 
+@pytest.mark.parametrize(
+    ("edge", "name", "mm", "grows"),
+    [
+        (FixedEdge(), "onto the border, edge not read", 6.35, 0.0),  # it may lie anywhere: the piece covers the pane
+        (FixedEdge(Rim.BORDER), "onto the border, width not read", 6.35, 0.0),
+        (FixedEdge(Rim.GASKET), "into the gasket", 3.175, 3.175),
+        (FixedEdge(Rim.BARE), "inside the bare edge", -0.8, -0.8),
+    ],
+)
+@pytest.mark.parametrize("kind", [WindowKind.BACK_GLASS, WindowKind.QUARTER, WindowKind.SLIDER])
+def test_fixed_glass_is_cut_onto_a_border_before_its_width_is_read(
+    kind: WindowKind, edge: FixedEdge, name: str, mm: float, grows: float
+) -> None:
+    line = cut_line(rectangle(900, 450), kind, edge=edge, starting=SQUARE_CORNERS)
+    assert {(one.name, round(one.mm, 3)) for one in line.allowances} == {(name, mm)}
+    assert line.ring.min(axis=0) == pytest.approx([-grows, -grows], abs=0.03)
+    assert line.ring.max(axis=0) == pytest.approx([900 + grows, 450 + grows], abs=0.03)
+
+
+@pytest.mark.parametrize("kind", [WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR])
+@pytest.mark.parametrize("edge", [FixedEdge(Rim.GASKET), FixedEdge(Rim.BORDER, dict.fromkeys(EDGES, 30.0))])
+def test_a_door_s_seals_do_not_hang_on_what_was_read_of_fixed_glass(kind: WindowKind, edge: FixedEdge) -> None:
+    bare, said = (cut_line(rectangle(900, 450), kind, edge=one, starting=START) for one in (NONE, edge))
+    assert bare.allowances == said.allowances
+    assert np.array_equal(bare.ring, said.ring)
+
+
 def test_corners_are_rounded_and_a_clear_line_is_called_so() -> None:
-    line = cut_line(rectangle(900, 450), WindowKind.QUARTER, borders=NONE, starting=START)
+    line = cut_line(rectangle(900, 450), WindowKind.QUARTER, edge=NONE, starting=START)
     full = Polygon(line.ring).envelope
     # Four corners of a square less a quarter circle each: (4 - π) r².
     assert full.area - Polygon(line.ring).area == pytest.approx((4 - np.pi) * 6.35**2, rel=0.05)
@@ -87,8 +129,8 @@ def test_corners_are_rounded_and_a_clear_line_is_called_so() -> None:
 @pytest.mark.parametrize("kind", [WindowKind.FRAMED_DOOR, WindowKind.QUARTER])
 def test_the_other_side_s_cut_line_is_the_mirror_image(name: str, kind: WindowKind) -> None:
     outline = Outline(QUADS[name], QUADS[name], measured=True)
-    one = cut_line(outline, kind, borders=NONE, starting=START).ring
-    other = cut_line(outline.mirrored(), kind, borders=NONE, starting=START).ring
+    one = cut_line(outline, kind, edge=NONE, starting=START).ring
+    other = cut_line(outline.mirrored(), kind, edge=NONE, starting=START).ring
     low, high = one[:, 0].min(), one[:, 0].max()
     flipped = Polygon(np.column_stack([low + high - one[:, 0], one[:, 1]]))
     moved = Polygon(other - other.min(axis=0) + [low, one[:, 1].min()])
@@ -99,7 +141,7 @@ def test_the_other_side_s_cut_line_is_the_mirror_image(name: str, kind: WindowKi
 def test_an_outline_that_crosses_itself_is_refused_with_the_mend() -> None:
     ring = np.array([[0, 0], [100, 100], [100, 0], [0, 100]], float)
     with pytest.raises(CoreError, match=r"crosses itself, so no pattern can be cut from it. Read it again at Survey"):
-        cut_line(Outline(ring, ring, measured=True), WindowKind.QUARTER, borders=NONE, starting=START)
+        cut_line(Outline(ring, ring, measured=True), WindowKind.QUARTER, edge=NONE, starting=START)
 
 
 def test_every_way_of_cutting_has_words_minutes_and_steps() -> None:

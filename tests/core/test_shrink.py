@@ -435,7 +435,9 @@ def test_the_interval_covers_the_truth_in_95_of_100_surveys(gap_across: float, g
         up = curvature(max(gap_up + rng.normal(0, sigma), 0.2), tall)
         value = largest(across, up)
         shrink = product_interval(
-            value, means=[across, up], sigmas=[8 * sigma / wide**2, 8 * sigma / tall**2], even=[False, False]
+            value,
+            means=[across, up],
+            sigmas=[8 * sigma / wide**2, 8 * sigma / tall**2],
         )
         found.append(value)
         covered += shrink.low <= truth <= shrink.high

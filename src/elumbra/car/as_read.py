@@ -6,9 +6,10 @@ from collections.abc import Iterable, Sequence
 
 from sqlalchemy.orm import Session
 
+from elumbra.core.errors import LengthError
 from elumbra.core.inspection import Fitted, verdicts_on_reading
 from elumbra.core.law import Verdict
-from elumbra.core.units import LengthError, parse_length
+from elumbra.core.units import parse_length
 from elumbra.core.work import Car, Window
 from elumbra.storage.kept import looks
 from elumbra.storage.kept_records import LookRecord

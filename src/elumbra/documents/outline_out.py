@@ -14,7 +14,7 @@ from ezdxf.document import Drawing
 from numpy.typing import NDArray
 from shapely import LineString, Polygon
 
-from elumbra.core.cut import cut_line, inside_borders
+from elumbra.core.cut import cut_line, fixed_edge, inside_borders
 from elumbra.core.glass import Outline, WindowKind
 from elumbra.core.measure import Readings, label
 from elumbra.core.starting import StartingValues
@@ -41,14 +41,14 @@ def pane_drawing(
 ) -> PaneDrawing:
     """The lines of a pane: its glass, what is printed on it as far as it was read, and where film is cut.
 
-    The cut line is laid off in the plane: onto the border where one was read, else behind the
-    seals of a door, else on the glass's edge (handbook, section 5). On curved glass the true
+    The cut line is laid off in the plane: behind the seals of a door, onto the border of fixed
+    glass, into its gasket (handbook, section 5). On curved glass the true
     flat pattern is another.
     """
     glass = Polygon(outline.ring)
-    borders = {edge: length_of(findings, f"border_{edge}") or 0.0 for edge in ("left", "bottom", "right", "top")}
-    inside = inside_borders(glass, borders) if any(borders.values()) else None
-    rings = {"glass": (outline.ring,), "cut": (cut_line(outline, kind, borders=borders, starting=starting).ring,)}
+    edge = fixed_edge(findings)
+    inside = inside_borders(glass, edge.borders) if edge.read else None
+    rings = {"glass": (outline.ring,), "cut": (cut_line(outline, kind, edge=edge, starting=starting).ring,)}
     if inside is not None:
         rings["border"] = (np.asarray(inside.exterior.coords)[:-1],)
     return PaneDrawing(title, rings, {"defroster": _defroster(glass, findings)})

@@ -301,7 +301,7 @@ def _blank_pieces(
                 ring = outline_on_blank(pane.outline, item, liner=liner, play=play)
                 edges = points_on_blank(edge_points(pane.outline.ring), pane.outline, item, liner=liner, play=play)
                 reach = allowances_of(
-                    pane.kind, borders=pane.borders, is_strip=pane.is_strip, inner=pane.inner, starting=starting
+                    pane.kind, edge=pane.edge, is_strip=pane.is_strip, inner=pane.inner, starting=starting
                 )
                 pieces.append(
                     PlanPiece(

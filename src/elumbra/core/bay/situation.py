@@ -12,7 +12,7 @@ from elumbra.core.bay.facts import found_facts
 from elumbra.core.bay.steps import StepBook
 from elumbra.core.errors import CoreError
 from elumbra.core.film import Construction
-from elumbra.core.glass import Curve, GlassType, WindowKind
+from elumbra.core.glass import DOORS, Curve, GlassType, WindowKind
 from elumbra.core.light import heat_side
 from elumbra.core.removal import Case, OldLook, Tool
 from elumbra.core.shrink import Piece, ShrinkWord, school_of
@@ -265,7 +265,7 @@ def _shrink(car: Car, window: Window, hands: Hands) -> _Shrunk:
     try:
         shrunk = window_shrinking(car, window.id)
         laid = shrunk.laid
-        verdict = laid.verdict(shrunk.bears)
+        verdict = shrunk.verdict
         word, words = verdict.word, interval_words(verdict.shrink)
         cross = told(laid.placed.middle)
         strips = str(len(shrunk.strips))
@@ -273,7 +273,7 @@ def _shrink(car: Car, window: Window, hands: Hands) -> _Shrunk:
         number = 2 * max(1, round(float(width) / car.starting["finger_wave_mm"]))
         fingers = f"{number} of about {told(car.starting['finger_wave_mm'])}"
     except CoreError:
-        word = ShrinkWord.FLAT if window.measures.curve is Curve.FLAT else ShrinkWord.CARD
+        word = _unlaid(window)
         words, cross, strips, fingers = "not worked out", "half way", "0", "narrow ones"
     school = {one.ask.value: one.answer for one in school_of(Piece(word, window.kind, rough, window.is_strip),
                                                              preferred=hands.shrink)}  # fmt: skip
@@ -281,6 +281,13 @@ def _shrink(car: Car, window: Window, hands: Hands) -> _Shrunk:
     facts |= {"water": school.get("water", "dry"), "press": school.get("hand", "glove")}
     facts |= {"where": school.get("place", "car")}
     return _Shrunk(facts, {"shrink": words, "cross": cross, "strips": strips, "fingers": fingers})
+
+
+def _unlaid(window: Window) -> ShrinkWord:
+    """What film takes that could not be laid: glass called flat is taken for flat, but for a door's bottom edge."""
+    if window.measures.curve is not Curve.FLAT:
+        return ShrinkWord.CARD
+    return ShrinkWord.SNAP if window.kind in DOORS else ShrinkWord.FLAT
 
 
 def _reasons(found: Situation, removal: Removal | None) -> dict[str, str]:

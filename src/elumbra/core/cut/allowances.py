@@ -6,21 +6,63 @@ Positive reaches past the visible edge, negative stays inside it.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
 import numpy as np
 from shapely import MultiPolygon, Polygon, box
 
 from elumbra.core.errors import CoreError
 from elumbra.core.geom.polygon import Points
-from elumbra.core.glass import Outline, WindowKind
+from elumbra.core.glass import DOORS, Outline, WindowKind
 from elumbra.core.starting import StartingValues
+from elumbra.core.survey import Answers, length_of
 
 EDGES = ("top", "right", "bottom", "left")
 _MICRO_MM = 1.6  # up to a sixteenth is a micro edge, more a clear line
 _STEEP = np.sqrt(0.5)  # an edge that leans more than halfway counts as a side
 _SMALLEST_AREA = 1.0
+
+
+class Rim(StrEnum):
+    """What fixed glass ends in."""
+
+    BORDER = "border"  # a dark one, printed on it
+    GASKET = "gasket"  # plain rubber, no border
+    BARE = "bare"
+
+
+@dataclass(frozen=True)
+class FixedEdge:
+    """The edge of fixed glass as it was read. Of a pane that nobody looked at a dark border is taken for granted."""
+
+    rim: Rim | None = None  # None: nobody looked
+    borders: Mapping[str, float] = field(default_factory=dict)  # width of the dark border by edge [mm], where read
+
+    @property
+    def read(self) -> bool:
+        """Whether a border's width was read anywhere, so that it can be laid off."""
+        return any(self.borders.values())
+
+    def without(self, edges: Collection[str]) -> FixedEdge:
+        """The same of a piece that ends elsewhere at some edges."""
+        return replace(self, borders={edge: mm for edge, mm in self.borders.items() if edge not in edges})
+
+
+def fixed_edge(answers: Answers) -> FixedEdge:
+    """The edge of fixed glass from what was read at Survey.
+
+    Examples
+    --------
+    >>> fixed_edge({"edge": "border", "border_top": "1"}).borders["top"]
+    25.4
+    >>> fixed_edge({}).rim is None
+    True
+    """
+    said = answers.get("edge")
+    widths = {edge: length_of(answers, f"border_{edge}") or 0.0 for edge in EDGES}
+    return FixedEdge(Rim(said) if isinstance(said, str) else None, widths)
 
 
 @dataclass(frozen=True)
@@ -49,11 +91,15 @@ class CutLine:
         return self.glass is not None
 
 
-def edge_allowances(kind: WindowKind, *, is_strip: bool, starting: StartingValues) -> tuple[EdgeAllowance, ...]:
-    """The allowances of a pane whose border nobody read.
+def edge_allowances(
+    kind: WindowKind, *, is_strip: bool, starting: StartingValues, edge: FixedEdge | None = None
+) -> tuple[EdgeAllowance, ...]:
+    """The allowances of a pane by how it is held (handbook, section 5).
 
     A door goes behind its seals, is tucked at its foot and stays just under the glass's top; a
-    frameless one stays tight inside every free edge; fixed glass goes to its gasket and is tucked.
+    frameless one stays tight inside every free edge. Fixed glass is cut onto its dark border, which
+    is taken for granted until somebody looks; old glass goes to its gasket and is tucked; a bare
+    edge is never reached over.
     """
     side, tuck = starting["side_allowance_mm"], starting["bottom_tuck_mm"]
     top = EdgeAllowance("top", _top_name(starting["micro_edge_mm"]), -starting["micro_edge_mm"])
@@ -68,8 +114,23 @@ def edge_allowances(kind: WindowKind, *, is_strip: bool, starting: StartingValue
     if kind is WindowKind.FRAMELESS_DOOR:
         free = tuple(EdgeAllowance(edge, "inside the free edge", top.mm) for edge in ("right", "left"))
         return (top, *free, foot)
-    gasket = starting["gasket_tuck_mm"]
-    return tuple(EdgeAllowance(edge, "into the gasket", gasket) for edge in EDGES)
+    name, mm = _fixed(edge or FixedEdge(), starting)
+    return tuple(EdgeAllowance(one, name, mm) for one in EDGES)
+
+
+def _fixed(edge: FixedEdge, starting: StartingValues) -> tuple[str, float]:
+    """What the edges of fixed glass are called, and how far past what is seen they are cut."""
+    if edge.read:
+        return "onto the border", starting["border_allowance_mm"]
+    match edge.rim:
+        case Rim.GASKET:
+            return "into the gasket", starting["gasket_tuck_mm"]
+        case Rim.BARE:
+            return "inside the bare edge", -starting["micro_edge_mm"]
+        case Rim.BORDER:
+            return "onto the border, width not read", starting["border_allowance_mm"]
+        case None:
+            return "onto the border, edge not read", starting["border_allowance_mm"]
 
 
 def _top_name(below: float) -> str:
@@ -92,7 +153,7 @@ def cut_line(
     outline: Outline,
     kind: WindowKind,
     *,
-    borders: Mapping[str, float],
+    edge: FixedEdge,
     starting: StartingValues,
     is_strip: bool = False,
     inner: frozenset[str] = frozenset(),
@@ -105,8 +166,8 @@ def cut_line(
         The pane, or its strip, seen from outside.
     kind
         How the pane is held.
-    borders
-        By edge, the width of the dark border as it was read [mm]; 0 where there is none.
+    edge
+        What fixed glass ends in. Where a border's width is not read, the piece covers the pane to its own edge.
     starting
         The allowances.
     is_strip
@@ -121,12 +182,14 @@ def cut_line(
     """
     check_outline(outline)
     glass = Polygon(outline.ring)
-    seen = inside_borders(glass, borders) if any(borders.values()) and not is_strip else None
+    told = allowances_of(kind, edge=edge, is_strip=is_strip, inner=inner, starting=starting)
+    fixed = not is_strip and kind not in DOORS
+    seen = inside_borders(glass, edge.borders) if fixed and edge.read else None
     if seen is not None:
-        told = allowances_of(kind, borders=borders, is_strip=is_strip, inner=inner, starting=starting)
         shape = seen.buffer(starting["border_allowance_mm"], join_style="mitre").intersection(glass)
+    elif fixed and edge.rim in (Rim.BORDER, None):
+        shape = glass  # the border lies somewhere on it
     else:
-        told = _inside(edge_allowances(kind, is_strip=is_strip, starting=starting), inner)
         shape = _laid_off(glass, {one.edge: one.mm for one in told})
     return CutLine(_rounded(shape, starting["corner_radius_mm"]), told)
 
@@ -154,16 +217,13 @@ def edge_of(direction: Points) -> str:
 def allowances_of(
     kind: WindowKind,
     *,
-    borders: Mapping[str, float],
+    edge: FixedEdge,
     is_strip: bool,
     starting: StartingValues,
     inner: frozenset[str] = frozenset(),
 ) -> tuple[EdgeAllowance, ...]:
-    """The allowances of a pane: onto its border where one was read, else by how it is held."""
-    if any(borders.values()) and not is_strip:
-        onto = tuple(EdgeAllowance(edge, "onto the border", starting["border_allowance_mm"]) for edge in EDGES)
-        return _inside(onto, inner)
-    return _inside(edge_allowances(kind, is_strip=is_strip, starting=starting), inner)
+    """The allowances of a pane, or of a piece of it: no further than the overlap at its inner edges."""
+    return _inside(edge_allowances(kind, is_strip=is_strip, starting=starting, edge=edge), inner)
 
 
 def _inside(allowances: tuple[EdgeAllowance, ...], inner: frozenset[str]) -> tuple[EdgeAllowance, ...]:

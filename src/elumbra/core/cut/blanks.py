@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 from shapely import Polygon
 
-from elumbra.core.cut.allowances import CutLine, cut_line
+from elumbra.core.cut.allowances import CutLine, FixedEdge, cut_line
 from elumbra.core.cut.methods import CutMethod
 from elumbra.core.geom import span_at
 from elumbra.core.geom.polygon import Points
-from elumbra.core.glass import Outline, WindowKind
+from elumbra.core.glass import DOORS, Outline, WindowKind
 from elumbra.core.nest import Blank, HandPlace, Pattern, Turn, TurnOption
 from elumbra.core.shrink import Unrolled, fine
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import up_to_sixteenth
-
-_DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 
 @dataclass(frozen=True)
@@ -37,7 +35,7 @@ class PaneToCut:
     play: float | None = None  # each side [mm], where less than usual was accepted
     window_id: str = ""  # the window it is for, where a window has more than one piece
     method: CutMethod = CutMethod.BULK
-    borders: Mapping[str, float] = field(default_factory=dict)  # dark border by edge, as it was read [mm]
+    edge: FixedEdge = FixedEdge()  # what fixed glass ends in
     by_hand: HandPlace | None = None  # where somebody put it
 
 
@@ -59,7 +57,7 @@ def blank_for(pane: PaneToCut, *, starting: StartingValues) -> Blank:
     and needs a little more at the foot.
     """
     width, height = blank_size(pane, starting=starting)
-    foot = starting["bottom_cut_minutes"] if pane.kind in _DOORS else 0.0
+    foot = starting["bottom_cut_minutes"] if pane.kind in DOORS else 0.0
     upright = TurnOption(Turn.UPRIGHT, width, height, edge_minutes=foot)
     if Unrolled.UP not in pane.unrolled:
         return Blank(pane.id, pane.label, (upright,), pane.pair, pane.window_id)
@@ -83,7 +81,7 @@ def pattern_for(pane: PaneToCut, *, starting: StartingValues) -> tuple[Pattern, 
         An outline that crosses itself, or allowances that leave nothing of it.
     """
     line = cut_line(
-        pane.outline, pane.kind, borders=pane.borders, starting=starting, is_strip=pane.is_strip, inner=pane.inner
+        pane.outline, pane.kind, edge=pane.edge, starting=starting, is_strip=pane.is_strip, inner=pane.inner
     )
     if pane.flatten is not None:
         line = _flat(line, pane.outline.ring, pane.flatten)

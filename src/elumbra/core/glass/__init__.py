@@ -12,6 +12,7 @@ from elumbra.core.glass.face import (
 from elumbra.core.glass.fitted import Fit, Fitted, Straightedge, fit_gaps
 from elumbra.core.glass.gathered import Bow, Gathered, Gathers, bow_from_gaps
 from elumbra.core.glass.pane import (
+    DOORS,
     Curve,
     GlassType,
     Outline,
@@ -20,9 +21,10 @@ from elumbra.core.glass.pane import (
     WindowKind,
     rectangle_outline,
 )
-from elumbra.core.glass.surface import Barrel, Paths, radius_from_gap
+from elumbra.core.glass.surface import Barrel, Paths, gap_from_radius, radius_from_gap
 
 __all__ = [
+    "DOORS",
     "Barrel",
     "BarrelFace",
     "Bending",
@@ -45,6 +47,7 @@ __all__ = [
     "WindowKind",
     "bow_from_gaps",
     "fit_gaps",
+    "gap_from_radius",
     "inside_face",
     "radius_from_gap",
     "rectangle_outline",

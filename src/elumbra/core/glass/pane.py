@@ -35,6 +35,10 @@ class WindowKind(StrEnum):
     SUNROOF = "sunroof"
 
 
+DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
+"""Glass that rolls up and down."""
+
+
 class GlassType(StrEnum):
     """What the maker's mark in the corner says."""
 

@@ -24,6 +24,7 @@ geodesic
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -242,3 +243,23 @@ def radius_from_gap(*, gap: float, chord: float) -> float | None:
     if gap <= 0:
         return None
     return chord**2 / (8 * gap) + gap / 2
+
+
+def gap_from_radius(*, radius: float, chord: float) -> float | None:
+    """Gap under a straightedge at the middle of an arc [mm]: ``radius_from_gap`` the other way round.
+
+    Returns
+    -------
+    float or None
+        None where no chord of the circle is that long.
+
+    Examples
+    --------
+    >>> gap_from_radius(radius=500.0, chord=1000.0)
+    500.0
+    >>> gap_from_radius(radius=500.0, chord=1001.0) is None
+    True
+    """
+    if chord > 2 * radius:
+        return None
+    return radius - sqrt(radius**2 - chord**2 / 4)

@@ -1,7 +1,7 @@
 """Tape readings and the panes that they draw."""
 
 from elumbra.core.measure.checks import check_readings, not_a_reading
-from elumbra.core.measure.crowns import Crown, Crowns, crowns_of
+from elumbra.core.measure.crowns import Crown, Crowns, crowns_of, most_curved
 from elumbra.core.measure.drawing import LineKind, ReadingLine, Serves, reading_lines, serves, sketch
 from elumbra.core.measure.faces import GlassFace, Lie, Tells, glass_face
 from elumbra.core.measure.figures import Figure, label, plan_of, short_label
@@ -69,6 +69,7 @@ __all__ = [
     "measure_pane",
     "mirrored_readings",
     "missing_keys",
+    "most_curved",
     "not_a_reading",
     "other_way_round",
     "plan_of",

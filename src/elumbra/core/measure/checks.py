@@ -7,7 +7,7 @@ from itertools import combinations, pairwise
 
 from elumbra.core.errors import ReadingError
 from elumbra.core.measure.figures import Figure, label, plan_of
-from elumbra.core.measure.readings import MAY_BE_ZERO, Readings, corner_names, edges, known_keys
+from elumbra.core.measure.readings import MAY_BE_ZERO, MOST_GAP, Readings, corner_names, edges, known_keys
 from elumbra.core.starting import StartingValues
 from elumbra.core.units import format_inches
 
@@ -93,9 +93,10 @@ def _crown_problems(readings: Readings) -> dict[str, str]:
         chord = readings.get(f"{way}_chord") or readings.get("width" if way == "crown_across" else "height")
         for key in (way, *(f"{way}_{end}" for end in ("left", "right", "foot", "head"))):
             gap = readings.get(key)
-            if gap and chord and gap.mm > chord.mm / 4:
+            if gap and chord and gap.mm > MOST_GAP * chord.mm:
+                most = format_inches(MOST_GAP * chord.mm)
                 fields[key] = (
-                    f"A gap over a quarter of the distance read ({format_inches(chord.mm / 4)} in) is no car glass. "
+                    f"A gap over a quarter of the distance read ({most} in) is no car glass. "
                     "Read the gap and the distance again."
                 )
     return fields

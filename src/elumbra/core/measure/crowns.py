@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import sqrt
 
-from elumbra.core.glass import Barrel, Curve, radius_from_gap
-from elumbra.core.measure.readings import Measures, Readings
+from elumbra.core.glass import Barrel, Curve, gap_from_radius, radius_from_gap
+from elumbra.core.measure.readings import MOST_GAP, FrozenReadings, Measures, Reading, Readings
 from elumbra.core.starting import StartingValues
 
 _ENDS = {"crown_across": ("crown_across_left", "crown_across_right"), "crown_up": ("crown_up_foot", "crown_up_head")}
@@ -18,8 +18,18 @@ class Crown:
     """Curvature one way [1/mm] with its spread; ``key`` is the reading it comes from, if any."""
 
     curvature: float
-    sigma: float  # one sigma [1/mm]
+    sigma: float  # one sigma [1/mm]; of what nobody read, a quarter of its class's width
     key: str | None = None
+
+    @property
+    def least(self) -> float:
+        """The least curvature of its class [1/mm]; as read, where somebody did."""
+        return self.curvature if self.key else max(self.curvature - _TO_END * self.sigma, 0.0)
+
+    @property
+    def most(self) -> float:
+        """The greatest curvature of its class [1/mm]; as read, where somebody did."""
+        return self.curvature if self.key else self.curvature + _TO_END * self.sigma
 
 
 @dataclass(frozen=True)
@@ -85,4 +95,39 @@ def _of_class(curve: Curve, way: str, *, starting: StartingValues) -> Crown:
     """Radii with wide intervals; in between, curvature is what is spread evenly."""
     low, high = (starting[f"{curve.value}_{way}_{end}_mm"] for end in ("low", "high"))
     most, least = 1 / low, 1 / high
-    return Crown((most + least) / 2, (most - least) / 4)
+    return Crown((most + least) / 2, (most - least) / (2 * _TO_END))
+
+
+_TO_END = 2.0  # sigmas from a class's middle to either end of it
+
+
+def most_curved(measures: Measures, *, width: float, height: float, starting: StartingValues) -> Measures | None:
+    """The same pane, had somebody read the greatest crowns of its class that its size allows where nobody read any.
+
+    Parameters
+    ----------
+    measures
+        As read.
+    width, height
+        Of the pane [mm]: the chord where the readings name none.
+    starting
+        The classes.
+
+    Returns
+    -------
+    Measures or None
+        None where both were read, and for glass called flat.
+    """
+    crowns = crowns_of(measures, starting=starting)
+    if crowns is None or crowns.all_read:
+        return None
+    read = dict(measures.readings)
+    for key, crown, across in (("crown_across", crowns.across, width), ("crown_up", crowns.up, height)):
+        if crown.key is not None:
+            continue
+        chord = chord_of(measures.readings, key) or across
+        gap = min(gap_from_radius(radius=1 / crown.most, chord=chord) or chord, MOST_GAP * chord)
+        for name in _ENDS[key]:
+            read.pop(name, None)  # one end read alone tells nothing yet
+        read |= {key: Reading("", gap), f"{key}_chord": Reading("", chord)}
+    return replace(measures, readings=FrozenReadings(read))

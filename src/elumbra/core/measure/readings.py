@@ -92,6 +92,8 @@ class Measures:
         return replace(self, readings=FrozenReadings({**self.readings, **strip}))
 
 
+MOST_GAP = 0.25
+"""The most that a gap can be of the distance it is read over: more is no car glass."""
 SIZE_KEYS = ("width", "height")
 CROWN_GAPS = ("crown_across", "crown_up")
 CROWN_KEYS = (

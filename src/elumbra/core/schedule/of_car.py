@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from math import ceil
 
 from elumbra.core.bay import END, START, CarRuns, Does, Phase, Progress, RunStep
-from elumbra.core.glass import Curve, Side, WindowKind
+from elumbra.core.glass import DOORS, Curve, Side, WindowKind
 from elumbra.core.schedule.problem import Place, PlanTask, Skill
 from elumbra.core.starting import StartingValues
 from elumbra.core.work import Car, Window
@@ -231,12 +231,9 @@ def _followed(task: PlanTask, tasks: Sequence[PlanTask]) -> bool:
     return any(task.id in one.after for one in tasks)
 
 
-_DOORS = (WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR)
-
-
 def _door(window: Window) -> str:
     """The door that a window is in; empty where it is in none."""
-    return window.id if window.kind in _DOORS else ""
+    return window.id if window.kind in DOORS else ""
 
 
 def _through(window: Window | None, stage: _Stage, windows: Sequence[Window]) -> frozenset[str]:
@@ -244,7 +241,7 @@ def _through(window: Window | None, stage: _Stage, windows: Sequence[Window]) ->
     if window is None or stage not in (_CLEAN, _FILM, _BACK):
         return frozenset()
     if window.kind in (WindowKind.QUARTER, WindowKind.FIXED_SIDE) and window.side is not Side.CENTRE:
-        beside = [one.id for one in windows if one.kind in _DOORS and one.side is window.side]
+        beside = [one.id for one in windows if one.kind in DOORS and one.side is window.side]
         return frozenset(beside[-1:])
     return frozenset()
 

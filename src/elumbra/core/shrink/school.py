@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from elumbra.core.glass import WindowKind
+from elumbra.core.glass import DOORS, WindowKind
 from elumbra.core.shrink.verdict import ShrinkWord
 
 
@@ -75,7 +75,6 @@ class Advice:
 _BIG = frozenset(
     {WindowKind.BACK_GLASS, WindowKind.HATCH, WindowKind.WINDSHIELD, WindowKind.SUNROOF, WindowKind.FIXED_SIDE}
 )
-_DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 
 def school_of(piece: Piece, *, preferred: Mapping[str, str] | None = None) -> tuple[Advice, ...]:
@@ -112,7 +111,7 @@ def _advice(ask: Ask, decided: _Decided, preferred: str | None) -> Advice:
 def _how(piece: Piece) -> _Decided:
     if piece.word is ShrinkWord.FLAT:
         return "nothing", "What must go is less than film gives by itself.", "8"
-    if piece.word is ShrinkWord.SNAP and piece.kind in _DOORS:
+    if piece.word is ShrinkWord.SNAP and piece.kind in DOORS:
         return "snap", "Little must go, and at a door it gathers at the foot: one warm pass there, no card.", "8"
     if piece.word is ShrinkWord.SNAP:
         return "snap", "Little must go: one warm pass along the edge, no card.", "8"
@@ -138,6 +137,6 @@ def _hand(piece: Piece) -> _Decided:
 
 
 def _place(piece: Piece) -> _Decided:
-    if piece.word is ShrinkWord.SNAP and piece.kind in _DOORS:
+    if piece.word is ShrinkWord.SNAP and piece.kind in DOORS:
         return "board", "A snap at the foot is done on the board, with no rubber or panel near the gun.", "8"
     return "car", "The glass itself is the only mould that has this curve.", "8"

@@ -18,7 +18,6 @@ from elumbra.core.starting import StartingValues
 
 _TWO_SIDED = 1.959964  # standard deviations of a 95 % half-width
 _QUANTILES = (np.arange(81) + 0.5) / 81
-_CLASS_SIGMAS = 2.0  # a class's interval reaches as far either way
 
 
 class ShrinkWord(StrEnum):
@@ -102,11 +101,18 @@ class Verdict:
     shrink: Interval
     bears: Bears
     asks: str = ""  # the reading that would settle it, where the interval crosses a decision
+    foot: bool = False  # its bottom edge is shrunk in any case
 
     @property
     def word(self) -> ShrinkWord:
-        """The harder word."""
-        return self.bears.word(self.shrink.high)
+        """The harder word; at least a snap where the bottom edge is shrunk in any case."""
+        word = self.bears.word(self.shrink.high)
+        return ShrinkWord.SNAP if self.foot and word is ShrinkWord.FLAT else word
+
+    @property
+    def foot_only(self) -> bool:
+        """Whether nothing but the bottom edge is to be shrunk."""
+        return self.foot and self.bears.word(self.shrink.high) is ShrinkWord.FLAT
 
     @property
     def crosses(self) -> bool:
@@ -114,9 +120,7 @@ class Verdict:
         return self.bears.word(self.shrink.low).releases and not self.word.releases
 
 
-def product_interval(
-    value: float, *, means: Sequence[float], sigmas: Sequence[float], even: Sequence[bool]
-) -> Interval:
+def product_interval(value: float, *, means: Sequence[float], sigmas: Sequence[float]) -> Interval:
     """The interval of a value that goes with the product of two curvatures.
 
     Parameters
@@ -124,18 +128,13 @@ def product_interval(
     value
         At the means.
     means, sigmas
-        Of the two curvatures [1/mm]; means over 0.
-    even
-        Whether one is spread evenly, as its class lets expect, and not normally, as readings are.
+        Of the two curvatures [1/mm], spread normally, as readings are; means over 0.
 
     Notes
     -----
     Quantiles of the product over a grid of both quantiles; curvatures under 0 count as straight.
     """
-    ways = []
-    for mean, sigma, flat in zip(means, sigmas, even, strict=True):
-        off = _CLASS_SIGMAS * (2 * _QUANTILES - 1) if flat else ndtri(_QUANTILES)
-        ways.append(np.maximum(mean + sigma * off, 0.0) / mean)
+    ways = [np.maximum(mean + sigma * ndtri(_QUANTILES), 0.0) / mean for mean, sigma in zip(means, sigmas, strict=True)]
     products = np.sort(np.multiply.outer(*ways).ravel())
     low, high = np.quantile(products, [0.025, 0.975])
     return Interval(value, min(value * float(low), value), max(value * float(high), value))

@@ -7,7 +7,6 @@ from types import MappingProxyType
 from elumbra.core.glass import WindowKind
 from elumbra.core.survey.findings import Consequence, ReadBy
 
-DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 FIXED = frozenset(
     {
         WindowKind.QUARTER,

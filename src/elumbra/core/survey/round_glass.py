@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from elumbra.core.glass import WindowKind
+from elumbra.core.glass import DOORS, WindowKind
 from elumbra.core.survey.findings import Field, Finding, Group, ReadBy
-from elumbra.core.survey.helps import BACK, DOORS, FIXED, HATCH, WINDSHIELD, YES_NO, then
+from elumbra.core.survey.helps import BACK, FIXED, HATCH, WINDSHIELD, YES_NO, then
 
 ROUND_GLASS = (
     # --- round it

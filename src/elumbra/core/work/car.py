@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from elumbra.core.errors import ReadingError
-from elumbra.core.glass import Curve, Position
+from elumbra.core.glass import DOORS, Curve, Position
 from elumbra.core.law import LawBook, VerdictWord
 from elumbra.core.measure import MeasuredPane, unreadable_pane
 from elumbra.core.starting import StartingValues
@@ -128,7 +128,8 @@ def _at_heat(car: Car, window_id: str) -> Tick:
         return Tick.TROUBLE
     if window.film_id is None or pane.outline is None:
         return Tick.OPEN
-    return Tick.DONE if window.measures.curve is Curve.FLAT else Tick.OPEN
+    flat = window.measures.curve is Curve.FLAT and window.kind not in DOORS
+    return Tick.DONE if flat else Tick.OPEN
 
 
 def window_problems(car: Car, window_id: str) -> list[str]:

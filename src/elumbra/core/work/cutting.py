@@ -7,7 +7,6 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from elumbra.core.cut import (
-    EDGES,
     WAYS,
     CutLine,
     CutMethod,
@@ -17,6 +16,7 @@ from elumbra.core.cut import (
     StripPlan,
     blank_for,
     check_outline,
+    fixed_edge,
     hand_place,
     pattern_for,
     plan_strip,
@@ -29,7 +29,6 @@ from elumbra.core.measure import CornerFit, MeasuredPane, describe_change, descr
 from elumbra.core.nest import Blank, HandPlace, Pattern
 from elumbra.core.shrink import ShrinkError, Unrolled
 from elumbra.core.starting import StartingValues
-from elumbra.core.survey import length_of
 from elumbra.core.work.facts import no_film_reason
 from elumbra.core.work.gate import hold_words, holding
 from elumbra.core.work.heat import Shrinking, of_part, shrinking
@@ -258,7 +257,7 @@ def piece_of(window: Window, pane: MeasuredPane, shrunk: Shrinking) -> PaneToCut
     return PaneToCut(
         id=window.id, label=window.label, kind=window.kind, outline=outline, window_id=window.id,
         method=CutMethod.PLOTTER, flatten=shrunk.flatten, is_strip=window.is_strip,
-        borders={edge: length_of(window.findings, f"border_{edge}") or 0.0 for edge in EDGES},
+        edge=fixed_edge(window.findings),
     )  # fmt: skip
 
 
@@ -269,7 +268,7 @@ def pieces_of(window: Window, pane: MeasuredPane, shrunk: Shrinking, pair: str, 
     whole = PaneToCut(
         id=window.id, label=window.label, kind=window.kind, outline=outline, pair=pair,
         window_id=window.id, play=window.play_mm, method=method,
-        borders={edge: length_of(window.findings, f"border_{edge}") or 0.0 for edge in EDGES},
+        edge=fixed_edge(window.findings),
         by_hand=hand_place(window.by_hand, ""),
     )  # fmt: skip
     pattern = WAYS[method].laid is Laid.PATTERN
@@ -306,7 +305,6 @@ def _in_strips(
     for number, strip in enumerate(shrunk.strips, start=1):
         part = of_part(shrunk, strip.ring)
         inner = frozenset(edge for edge, last in (("top", 1), ("bottom", several)) if number != last)
-        outer = {edge: mm for edge, mm in whole.borders.items() if edge not in inner}
         found.append(
             replace(
                 whole,
@@ -314,7 +312,7 @@ def _in_strips(
                 label=f"{window.label}, strip {number} of {several}",
                 outline=Outline(strip.ring, strip.ring, pane.outline.measured if pane.outline else False),
                 pair="",
-                borders=outer,
+                edge=whole.edge.without(inner),
                 inner=inner,
                 by_hand=hand_place(window.by_hand, f"strip_{number}"),
                 unrolled=frozenset({Unrolled.ACROSS}),

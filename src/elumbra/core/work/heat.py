@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 
 from elumbra.core.film import Film
 from elumbra.core.geom.polygon import Points
-from elumbra.core.glass import Curve
+from elumbra.core.glass import DOORS, Curve
 from elumbra.core.measure import MeasuredPane, label
-from elumbra.core.shrink import Bears, ShrinkError, Strip, Unrolled
+from elumbra.core.shrink import Bears, ShrinkError, Strip, Unrolled, Verdict
 from elumbra.core.starting import StartingValues
 from elumbra.core.work.heat_words import interval_words, percent
 from elumbra.core.work.in_strips import defroster_lines, strips_of
@@ -33,6 +33,19 @@ class Shrinking:
     limit_known: bool  # the film's own figure
     reason: str = ""  # a person's, for one piece all the same
     strips: tuple[Strip, ...] = ()
+    rolls: bool = False  # a door's glass: its bottom edge is shrunk unless it was read and is flat
+
+    @property
+    def verdict(self) -> Verdict:
+        """Whether this film can take it. At a door a snap of the bottom edge is the mildest, until crowns are read.
+
+        Raises
+        ------
+        CoreError
+            It cannot be laid.
+        """
+        crowns = self.on.pane.crowns
+        return replace(self.laid.verdict(self.bears), foot=self.rolls and not (crowns and crowns.all_read))
 
     @property
     def is_turned(self) -> bool:
@@ -77,7 +90,7 @@ class Shrinking:
         CoreError
             It cannot be laid.
         """
-        return self.laid.verdict(self.bears).asks if self.held else ""
+        return self.verdict.asks if self.held else ""
 
     @property
     def held(self) -> str:
@@ -94,7 +107,7 @@ class Shrinking:
             _ = self.laid.placed  # a line that a person put must run across the glass
         if self.reason or (self.line is None and within(self.on, self.way, self.bears.limit)):
             return ""
-        verdict = self.laid.verdict(self.bears)
+        verdict = self.verdict
         if verdict.word.releases:
             return ""
         told = (
@@ -129,7 +142,7 @@ def shrinking(window: Window, pane: MeasuredPane, film: Film | None, *, starting
     way = Unrolled.UP if window.film_turned else Unrolled.ACROSS
     line = CrossLine(window.cross_line_mm, window.cross_slope) if window.cross_line_mm is not None else None
     reason = window.one_piece_because if window.one_piece_film == window.film_id else ""
-    found = Shrinking(on, way, line, bears, known, reason)
+    found = Shrinking(on, way, line, bears, known, reason, rolls=window.kind in DOORS)
     if window.in_strips and not window.is_strip:
         lines = defroster_lines(window, pane)
         return replace(found, line=None, strips=strips_of(on, bears.limit, lines))

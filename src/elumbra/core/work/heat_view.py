@@ -16,7 +16,7 @@ from elumbra.core.errors import CoreError, ReadingError
 from elumbra.core.film import Film
 from elumbra.core.geom import span_at
 from elumbra.core.geom.polygon import Points
-from elumbra.core.glass import Curve, WindowKind
+from elumbra.core.glass import DOORS, Curve
 from elumbra.core.light import break_caution
 from elumbra.core.measure import label
 from elumbra.core.shrink import (
@@ -56,7 +56,6 @@ from elumbra.core.work.shade import pane_heat
 _CORNER = 0.6  # share of the half width from which a place is a corner
 _NEARLY = 0.95
 _SEEN = 0.0005  # stretch that is told
-_DOORS = frozenset({WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR})
 
 
 @dataclass(frozen=True)
@@ -168,10 +167,13 @@ def heat_view(
     """
     window, starting = car.window(window_id), car.starting
     laid = shrunk.laid
-    verdict, plan = laid.verdict(shrunk.bears), laid.plan(shrunk.bears)
+    verdict, plan = shrunk.verdict, laid.plan(shrunk.bears)
+    if verdict.foot_only:
+        plan = replace(plan, minutes=plan.minutes + starting["snap_minutes"] / 2)  # of its edges, half
     rough = not {"pitted", "oversprayed"}.isdisjoint(window.findings.get("condition", ()))
     outline, projected, developed = _drawings(laid)
     flat = window.measures.curve is Curve.FLAT
+    piece = replace(cut or piece_of(window, car.panes[window_id], shrunk), flatten=laid.flatten)
     net, ring = Net(laid.on.glass.face, laid.anchor), laid.piece.ring
     (low, high), (left, right) = span_at(ring, 0, 0.0), span_at(ring, 1, 0.0)
     return HeatView(
@@ -182,7 +184,7 @@ def heat_view(
         placed=laid.placed,
         sentence=sentence(verdict, laid, shrunk.strips),
         outline=outline,
-        line=pattern_for(cut or piece_of(window, car.panes[window_id], shrunk), starting=starting)[1],
+        line=pattern_for(piece, starting=starting)[1],
         contours=_contours(laid, shrunk),
         fingers=_fingers(plan, laid.way),
         bites=_bites(plan, laid.piece, laid.way),
@@ -231,6 +233,8 @@ def sentence(verdict: Verdict, laid: Laid, strips: tuple[Strip, ...]) -> str:
         return f"{len(strips)} strips, each within what the film takes: one piece needs {needed} %, {limit}."
     if verdict.word is ShrinkWord.FLAT:
         return "One piece, lies flat: nothing to shrink."
+    if verdict.foot_only:
+        return f"One piece, snap-shrink the bottom edge: {_FOOT_UNREAD}"
     height = format_inches(laid.placed.middle)
     line = f"Cross line {height} in above the foot."
     if laid.way is Unrolled.UP:
@@ -239,6 +243,9 @@ def sentence(verdict: Verdict, laid: Laid, strips: tuple[Strip, ...]) -> str:
     if verdict.word is ShrinkWord.WILL_NOT:
         return f"Will not shrink in one piece: {much}."
     return f"One piece, {verdict.word.value}: {much}. {line}"
+
+
+_FOOT_UNREAD = "its curve was not read."
 
 
 def place_words(laid: Laid) -> str:
@@ -336,7 +343,7 @@ def _cautions(car: Car, window: Window, film: Film | None) -> tuple[str, ...]:
     """Where heat endangers glass, rubber and trim (handbook, section 8)."""
     follows = (one.what for one in follows_of(window) if one.what.read_by is ReadBy.HEAT)
     found = [f"{what.words}. {what.caution}".removesuffix(" ") for what in follows]
-    if window.kind in _DOORS:
+    if window.kind in DOORS:
         found.append("Rubber, plastic and the door panel near the gun melt or burn: shield them, aim at the film only.")
     else:
         found.append("Gaskets, trim and paint near the gun melt: keep the jet on the film.")
@@ -355,6 +362,8 @@ def _steps(verdict: Verdict, plan: HeatPlan, laid: Laid, window: Window) -> tupl
     """The order of heat in words."""
     if verdict.word is ShrinkWord.FLAT:
         return ()
+    if verdict.foot_only:
+        return ("Press the bottom dry.", "Snap-shrink the bottom edge: one warm pass, the gun always moving.")
     middle, sides = laid.placed.middle, laid.placed.sides
     edge = format_inches(plan.from_edges)
     found = []

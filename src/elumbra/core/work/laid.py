@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
-from math import cos, sqrt
+from math import cos, prod, sqrt
 
 import numpy as np
 
+from elumbra.core.errors import CoreError
 from elumbra.core.geom.polygon import Points
 from elumbra.core.glass import BarrelFace, Curve, GraphFace, inside_face
-from elumbra.core.measure import GlassFace, MeasuredPane, Measures, Tells, glass_face
+from elumbra.core.measure import GlassFace, MeasuredPane, Measures, Tells, glass_face, measure_pane, most_curved
 from elumbra.core.shrink import (
     AS_GOOD,
     Anchor,
@@ -93,20 +94,43 @@ class OnGlass:
     def _inside(self, face: BarrelFace | GraphFace) -> BarrelFace | GraphFace:
         return inside_face(face, thickness=self.starting["glass_thickness_mm"])
 
+    @cached_property
+    def most_curved(self) -> OnGlass | None:
+        """The same piece on the most curved glass of its class, where nobody read a crown; None where both were.
+
+        Raises
+        ------
+        ReadingError
+            Its other readings do not go with such glass.
+        """
+        if not self.found.guessed:
+            return None
+        outline = self.pane.outline
+        assert outline is not None
+        measures = most_curved(self.measures, width=outline.width, height=outline.height, starting=self.starting)
+        if measures is None:
+            return None
+        pane = measure_pane(measures, starting=self.starting)
+        return OnGlass(measures, self.mirrored, pane.mirrored() if self.mirrored else pane, self.starting, self.part)
+
     def interval(self, piece: Required, anchor: Anchor) -> Interval:
-        """The largest shrink with what readings and class leave open, at the same anchor."""
+        """The largest shrink with what the readings leave open, at the same anchor; of a crown that nobody read, with
+        the straightest glass of its class at the lower end. The upper end is ``most_curved``'s.
+        """
         found = self.found
-        if found.crowns is not None:
-            crowns = (found.crowns.across, found.crowns.up)
-            means = [max(one.curvature, one.sigma) for one in crowns]
-            value = piece.largest
-            if any(mean > one.curvature for mean, one in zip(means, crowns, strict=True)):
-                # Read as straight: how much it is if it is not quite.
-                at = self._largest(BarrelFace(replace(found.barrel, across=means[0], up=means[1])), anchor)
-                spread = self._product(at, means)
-                return Interval(value, 0.0, max(spread.high, value))
-            return self._product(value, means)
-        return stepped_interval(piece.largest, self._steps(piece, anchor))
+        if found.crowns is None:
+            return stepped_interval(piece.largest, self._steps(piece, anchor))
+        crowns = (found.crowns.across, found.crowns.up)
+        means = [max(one.curvature, one.sigma) for one in crowns]
+        value = piece.largest
+        if any(mean > one.curvature for mean, one in zip(means, crowns, strict=True)):
+            # Read as straight: how much it is if it is not quite.
+            at = self._largest(BarrelFace(replace(found.barrel, across=means[0], up=means[1])), anchor)
+            spread = self._product(at, means)
+            return Interval(value, 0.0, max(spread.high, value))
+        spread = self._product(value, means)
+        straightest = prod(one.least / mean for one, mean in zip(crowns, means, strict=True))
+        return replace(spread, low=spread.low * straightest)
 
     def settles(self, piece: Required, anchor: Anchor) -> str:
         """The reading that narrows the interval most."""
@@ -127,9 +151,7 @@ class OnGlass:
         crowns = self.pane.crowns
         assert crowns is not None
         both = (crowns.across, crowns.up)
-        return product_interval(
-            value, means=means, sigmas=[one.sigma for one in both], even=[one.key is None for one in both]
-        )
+        return product_interval(value, means=means, sigmas=[one.sigma if one.key else 0.0 for one in both])
 
     def _largest(self, face: BarrelFace | GraphFace, anchor: Anchor) -> float:
         need = required_of_each(Glass(self._inside(face), self.glass.ring), [anchor], segment=_COARSE_MM)[0]
@@ -209,7 +231,19 @@ def lay(on: OnGlass, way: Unrolled, line: CrossLine | None = None) -> Laid:
             f"Film would have to stretch by {percent(piece.stretch)} % on this glass, which it cannot: it would stand "
             "off. The gaps read make the glass bend both ways: read them again at Survey."
         )
-    return Laid(on, anchor, piece, on.interval(piece, anchor), line is None)
+    return Laid(on, anchor, piece, _with_class(on, way, line, on.interval(piece, anchor)), line is None)
+
+
+def _with_class(on: OnGlass, way: Unrolled, line: CrossLine | None, shrink: Interval) -> Interval:
+    """The interval with the most curved glass of the class at its upper end, laid and read as any other: whoever
+    reads the crowns finds no harder word. A class that no film lies on, or no pane of this size, leaves it open.
+    """
+    try:
+        worst = on.most_curved
+        high = shrink.high if worst is None else lay(worst, way, line).shrink.high
+    except CoreError:
+        high = 1.0
+    return replace(shrink, high=max(high, shrink.value))
 
 
 def within(on: OnGlass, way: Unrolled, limit: float) -> bool:
@@ -223,7 +257,15 @@ def within(on: OnGlass, way: Unrolled, limit: float) -> bool:
     CoreError
         As for ``lay``.
     """
-    if on.measures.curve is Curve.FLAT or most_needed(on, way) <= limit:
+    if on.measures.curve is Curve.FLAT:
+        return True
+    if on.found.guessed:
+        try:
+            worst = on.most_curved
+            return worst is None or within(worst, way, limit)
+        except CoreError:
+            return False
+    if most_needed(on, way) <= limit:
         return True
     if on.found.crowns is None:  # such glass may also bend both ways: then nothing lies on it
         return lay(on, way).shrink.high <= limit

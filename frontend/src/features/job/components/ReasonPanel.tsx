@@ -69,14 +69,18 @@ export function ReasonForReading({ job, window }: { job: Job; window: JobWindow 
   if (window.film_id === null) return null;
   if (!open)
     return (
-      <Box>
+      <Box sx={{ my: 1.5 }}>
         <Typography sx={{ mb: 1 }}>
           It does not leave as it is: redo it with a lighter film, or the lead gives a reason.
         </Typography>
         <Button onClick={() => setOpen(true)}>Give a reason</Button>
       </Box>
     );
-  return <ReasonForm job={job} window={window} filmId={window.film_id} kinds={BY_PAPER} />;
+  return (
+    <Box sx={{ my: 2 }}>
+      <ReasonForm job={job} window={window} filmId={window.film_id} kinds={BY_PAPER} />
+    </Box>
+  );
 }
 
 /** What goes on lawfully, darkest first: one touch, before any reason. */
