@@ -368,6 +368,22 @@ def test_two_people_with_readings_of_one_pane_are_told_which(desk_of: Any) -> No
     assert "readings.left" not in changed
 
 
+def test_a_back_glass_of_two_inches_is_asked_whether_it_is_meant(desk: Desk) -> None:
+    job = desk.do("POST", "/jobs", {"vehicle_label": "Fenwick 4", "body": "sedan", "states": ["TX"]}, status=201)
+    label = "Back glass"
+
+    def sized(width: str, height: str) -> Any:
+        readings = {"width": {"typed": width, "mode": "surface"}, "height": {"typed": height, "mode": "surface"}}
+        return window_of(patch(desk, window_of(again(desk, job), label), readings=readings), label)
+
+    assert sized("50", "28")["pane"]["size_doubt"] == ""
+    slip = sized("50 mm", "40 mm")
+    assert slip["pane"]["size_doubt"] == "1 15/16 × 1 9/16 in: is that meant? Back glass is usually 12 to 79 in long."
+    meant = window_of(patch(desk, slip, readings_kept=True), label)
+    assert meant["pane"]["size_doubt"] == ""
+    assert "is that meant" in sized("50 mm", "41 mm")["pane"]["size_doubt"]  # what is read anew is asked anew
+
+
 def test_the_glass_of_a_new_car_is_not_read_and_its_run_takes_no_razor_until_it_is(desk: Desk) -> None:
     job = desk.do("POST", "/jobs", {"vehicle_label": "Fenwick 4", "body": "sedan", "states": ["TX"]}, status=201)
     read = {one["label"]: one["glass_type"] for one in job["windows"]}

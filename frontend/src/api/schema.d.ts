@@ -8903,6 +8903,8 @@ export interface components {
             ring: number[][];
             /** Serves */
             serves: components["schemas"]["ServesOut"][];
+            /** Size Doubt */
+            size_doubt: string;
             /** Width Mm */
             width_mm: number | null;
         };

@@ -121,6 +121,7 @@ class PaneOut(BaseModel):
     problem: str  # readings that no pane can have
     missing: list[KeyLabel]
     cautions: list[str]
+    size_doubt: str  # sizes that glass of this kind hardly has, asked; empty where they are meant
     fit: FitOut | None
     crowns_read: bool  # or glass called flat
     radius_across_mm: float | None  # as read or as the class lets expect; null: straight

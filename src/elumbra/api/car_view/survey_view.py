@@ -15,7 +15,7 @@ from elumbra.api.car_view.schemas import (
     ServesOut,
     ShelfLink,
 )
-from elumbra.core.glass import Position, Side
+from elumbra.core.glass import Position, Side, WindowKind
 from elumbra.core.measure import (
     ClosingChange,
     CornerFit,
@@ -32,7 +32,9 @@ from elumbra.core.measure import (
 )
 from elumbra.core.starting import StartingValues
 from elumbra.core.survey import Follows
-from elumbra.core.work import Car, Window, findings_asked
+from elumbra.core.units import MM_PER_INCH, format_inches
+from elumbra.core.words import WORDS
+from elumbra.core.work import Car, Window, findings_asked, readings_stand, size_in_doubt
 from elumbra.storage.records import WindowRecord
 from elumbra.storage.shelf_records import ShelfCarRecord, ShelfPaneRecord
 
@@ -56,6 +58,18 @@ def follows_out(found: Iterable[Follows]) -> list[FollowsOut]:
     ]
 
 
+def _size_doubt(window: Window, car: Car) -> str:
+    """Whether sizes far from what glass of its kind has are meant, as a question; empty where somebody said so."""
+    pane = car.panes[window.id]
+    usual = size_in_doubt(window.kind, pane, starting=car.starting)
+    if usual is None or pane.outline is None or readings_stand(window, car.job.windows):
+        return ""
+    size = f"{format_inches(pane.outline.width)} × {format_inches(pane.outline.height)} in"
+    low, high = (round(mm / MM_PER_INCH) for mm in (usual.low, usual.high))
+    kind = WORDS[WindowKind][window.kind].capitalize()
+    return f"{size}: is that meant? {kind} is usually {low} to {high} in long."
+
+
 def pane_out(window: Window, car: Car) -> PaneOut:
     """A window's pane."""
     pane, starting = car.panes[window.id], car.starting
@@ -70,6 +84,7 @@ def pane_out(window: Window, car: Car) -> PaneOut:
         problem=pane.problem,
         missing=_labels(pane.missing),
         cautions=list(pane.cautions),
+        size_doubt=_size_doubt(window, car),
         fit=_fit_out(pane.fit, starting) if pane.fit else None,
         crowns_read=pane.crowns_read,
         radius_across_mm=pane.surface.radius_across,

@@ -79,6 +79,7 @@ from elumbra.core.work.job import (
     resolve_same_glass,
 )
 from elumbra.core.work.laid import CrossLine, Laid, OnGlass, lay
+from elumbra.core.work.plausible import size_in_doubt
 from elumbra.core.work.propose import TITLES, Proposal, ProposalKind, ProposedWindow, propose
 from elumbra.core.work.reasons import (
     KIND_WORDS,
@@ -187,6 +188,7 @@ __all__ = [
     "shade_car",
     "shades_by_film",
     "shrinking",
+    "size_in_doubt",
     "stays_overnight",
     "ticks",
     "uncovered",

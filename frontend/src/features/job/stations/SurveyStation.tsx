@@ -9,6 +9,7 @@ import { FromShelf } from "../components/survey/FromShelf";
 import { GlassFacts } from "../components/survey/GlassFacts";
 import { LookOver } from "../components/survey/LookOver";
 import { MirrorDoubt } from "../components/survey/MirrorDoubt";
+import { SizeDoubt } from "../components/survey/SizeDoubt";
 import { ReadingFields, SharedGlass } from "../components/survey/ReadingFields";
 import { SurveyAnswer } from "../components/survey/SurveyAnswer";
 import { WholeCarSurvey } from "../components/survey/WholeCarSurvey";
@@ -77,6 +78,7 @@ function OnePane({ job, window, what, onWhat, onSelect }: PaneProps) {
             {caution}
           </Typography>
         ))}
+        <SizeDoubt window={window} change={change} />
         <MirrorDoubt jobId={job.id} window={window} change={change} />
       </Box>
       <div>
