@@ -321,6 +321,10 @@ def test_the_printed_day_names_every_car_person_and_time_zone(desk: Desk, day: s
         assert str(car["number"]) in text
     for hand in sheet["people"]:
         assert hand["name"] in text
+    assert len(sheet["cars"]) <= 10
+    assert len(reader.pages) == 1
+    for task in sheet["tasks"]:  # what each does at each car is on the one page
+        assert task["words"].split()[0] in text
     assert reader.metadata.title == f"Day sheet {sheet['title']}, times of {sheet['zone']}"  # type: ignore[union-attr]
     assert reader.trailer["/Root"]["/Lang"] == "en-US"
 

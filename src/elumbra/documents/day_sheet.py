@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from io import BytesIO
+from itertools import zip_longest
 
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.pagesizes import A4, LETTER, landscape
@@ -12,7 +13,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from elumbra.documents.cut_drawing import INK, RULE
 from elumbra.documents.paper import Paper, marked, register_fonts
@@ -42,6 +43,16 @@ class Lane:
 
 
 @dataclass(frozen=True)
+class Stretch:
+    """What a person does at one car in one place without a break between."""
+
+    begins: str
+    ends: str
+    where: str
+    what: str
+
+
+@dataclass(frozen=True)
 class DayPaper:
     """A day as it is printed."""
 
@@ -52,38 +63,80 @@ class DayPaper:
     marks: Sequence[tuple[int, str]]
     lanes: Sequence[Lane]
     cars: Sequence[Sequence[str]]
-    lists: Sequence[tuple[str, Sequence[Sequence[str]]]]
+    lists: Sequence[tuple[str, Sequence[Stretch]]]  # by person
     told: Sequence[str]
 
 
 CAR_COLUMNS = ("Car", "Comes", "Bay", "Ready", "Promised", "Kept on", "Pick-up", "Note")
-TASK_COLUMNS = ("From", "To", "Car", "Where", "What")
+_ON_ONE_PAGE = 10  # cars
 
 
 def day_sheet_pdf(day: DayPaper, *, paper: Paper = Paper.LETTER) -> bytes:
-    """A day as a PDF, lying."""
+    """A day as a PDF, lying: up to ten cars on one page, in smaller type where they need it; more cars on several."""
     register_fonts()
+    sizes = _SIZES if len(day.cars) <= _ON_ONE_PAGE else _SIZES[:1]
+    content, pages = b"", 0
+    for size in sizes:
+        content, pages = _drawn(day, paper, size)
+        if pages == 1:
+            break
+    return content
+
+
+_SIZES = (1.0, 0.9, 0.8, 0.7, 0.6)  # of type and lines, from what reads best to the least that can be read
+
+
+def _drawn(day: DayPaper, paper: Paper, size: float) -> tuple[bytes, int]:
+    """The paper at one size of type, and its pages."""
     buffer = BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=landscape(LETTER if paper is Paper.LETTER else A4), title=f"Day sheet {day.title}",
-        author="Elumbra", lang="en-US", leftMargin=12 * mm, rightMargin=12 * mm, topMargin=11 * mm,
-        bottomMargin=12 * mm,
+        author="Elumbra", lang="en-US", leftMargin=12 * mm, rightMargin=12 * mm, topMargin=10 * mm,
+        bottomMargin=10 * mm,
     )  # fmt: skip
-    plain = ParagraphStyle("plain", fontName="Barlow-Medium", fontSize=9.5, leading=11.5, textColor=INK)
-    head = ParagraphStyle("head", parent=plain, fontName="Barlow-Bold", fontSize=20, leading=24)
-    second = ParagraphStyle("second", parent=plain, fontName="Barlow-Bold", fontSize=12, leading=15)
-    story: list[Flowable] = [Paragraph(f"{marked(day.headline)}", head), Paragraph(marked(day.title), second)]
+    plain = _type("Barlow-Medium", 9 * size)
+    story: list[Flowable] = [Paragraph(marked(day.headline), _type("Barlow-Bold", 20 * size))]
+    story.append(Paragraph(marked(day.title), _type("Barlow-Bold", 12 * size)))
     story += [Paragraph(marked(words), plain) for words in day.told]
-    story += [Spacer(1, 3 * mm), _Drawing(day, document.width), Spacer(1, 3 * mm)]
+    story += [Spacer(1, 2 * mm), _Drawing(day, document.width, _LANE * size), Spacer(1, 2 * mm)]
     if day.cars:
-        shares = (0.22, 0.1, 0.08, 0.1, 0.12, 0.07, 0.14, 0.17)
+        shares = (0.24, 0.12, 0.08, 0.12, 0.12, 0.07, 0.12, 0.13)
         story.append(_table(CAR_COLUMNS, day.cars, [document.width * one for one in shares], plain))
-    for name, rows in day.lists:
-        parts = (0.08, 0.08, 0.26, 0.28, 0.3)
-        table = _table(TASK_COLUMNS, rows, [document.width * one for one in parts], plain)
-        story += [Spacer(1, 4 * mm), KeepTogether([Paragraph(marked(name), second), Spacer(1, 1 * mm)]), table]
+    if day.lists:
+        story += [Spacer(1, 3 * mm), _side_by_side(day.lists, document.width, size)]
     document.build(story)
-    return buffer.getvalue()
+    return buffer.getvalue(), document.page
+
+
+def _type(font: str, points: float) -> ParagraphStyle:
+    return ParagraphStyle(font, fontName=font, fontSize=points, leading=1.17 * points, textColor=INK)
+
+
+def _side_by_side(lists: Sequence[tuple[str, Sequence[Stretch]]], width: float, size: float) -> Table:
+    """Each person's day in a column, stretch by stretch."""
+    plain, small = _type("Barlow-Medium", 9 * size), _type("Barlow-Medium", 8 * size)
+    columns = [[_stretch(one, small) for one in stretches] for _, stretches in lists]
+    cells = [[Paragraph(f"<b>{marked(name)}</b>", plain) for name, _ in lists]]
+    cells += [list(row) for row in zip_longest(*columns, fillvalue="")]
+    table = Table(cells, colWidths=[width / len(lists)] * len(lists), repeatRows=1)
+    table.setStyle(_LINES)
+    return table
+
+
+def _stretch(one: Stretch, style: ParagraphStyle) -> Paragraph:
+    hours = f"<b>{marked(one.begins)} to {marked(one.ends)}</b>"
+    return Paragraph(f"{hours} {marked(one.where)}: {marked(one.what)}", style)
+
+
+_LINES = TableStyle(
+    [
+        ("LINEBELOW", (0, 0), (-1, -1), 0.3, RULE),
+        ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+        ("LEFTPADDING", (0, 0), (-1, -1), 2),
+    ]
+)
 
 
 def _table(
@@ -92,27 +145,17 @@ def _table(
     cells = [[Paragraph(f"<b>{one}</b>", plain) for one in columns]]
     cells += [[Paragraph(marked(one), plain) for one in row] for row in rows]
     table = Table(cells, colWidths=list(widths), repeatRows=1)
-    table.setStyle(
-        TableStyle(
-            [
-                ("LINEBELOW", (0, 0), (-1, -1), 0.3, RULE),
-                ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                ("TOPPADDING", (0, 0), (-1, -1), 1.5),
-                ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
-                ("LEFTPADDING", (0, 0), (-1, -1), 2),
-            ]
-        )
-    )
+    table.setStyle(_LINES)
     return table
 
 
 class _Drawing(Flowable):  # type: ignore[misc]
     """Lines of people and bays, to one scale of time."""
 
-    def __init__(self, day: DayPaper, width: float) -> None:
+    def __init__(self, day: DayPaper, width: float, lane: float) -> None:
         super().__init__()
-        self.day, self.width = day, width
-        self.height = 6 * mm + _LANE * len(day.lanes)
+        self.day, self.width, self.lane = day, width, lane
+        self.height = 6 * mm + lane * len(day.lanes)
 
     def wrap(self, *_: float) -> tuple[float, float]:
         """The room it takes."""
@@ -133,20 +176,22 @@ class _Drawing(Flowable):  # type: ignore[misc]
             canvas.setFont("B612Mono-Regular", 7)
             canvas.drawString(x + 1, top + 1.5 * mm, words)
         for i, lane in enumerate(day.lanes):
-            y = top - (i + 1) * _LANE
+            y = top - (i + 1) * self.lane
             canvas.setFillColor(INK)
             canvas.setFont("Barlow-Bold", 9)
-            canvas.drawString(0, y + 5 * mm, lane.name)
+            canvas.drawString(0, y + 0.55 * self.lane, lane.name)
             canvas.setFont("Barlow-Medium", 7)
-            canvas.drawString(0, y + 2 * mm, lane.told[:34])
+            canvas.drawString(0, y + 0.2 * self.lane, lane.told[:34])
             for bar in lane.bars:
-                self._bar(canvas, bar, y + 1 * mm, scale)
+                if bar.end > day.begins:
+                    self._bar(canvas, bar, y + 1 * mm, scale)
             canvas.setStrokeColor(RULE)
             canvas.line(0, y, self.width, y)
 
     def _bar(self, canvas: Canvas, bar: Bar, y: float, scale: float) -> None:
-        x = _NAME + (bar.start - self.day.begins) * scale
-        width = max(0.6, (min(bar.end, self.day.ends) - bar.start) * scale)
+        begins = max(bar.start, self.day.begins)  # a car may stand here since the day before
+        x = _NAME + (begins - self.day.begins) * scale
+        width = max(0.6, (min(bar.end, self.day.ends) - begins) * scale)
         tint: Color = _TINTS[bar.group % len(_TINTS)]
         canvas.setStrokeColor(INK)
         if bar.until > bar.end:
@@ -155,8 +200,8 @@ class _Drawing(Flowable):  # type: ignore[misc]
             canvas.line(x + width, y + 1 * mm, end, y + 1 * mm)
             canvas.setDash()
         canvas.setFillColor(tint)
-        canvas.rect(x, y, width, _LANE - 2 * mm, fill=1)
+        canvas.rect(x, y, width, self.lane - 2 * mm, fill=1)
         canvas.setFillColor(INK)
         canvas.setFont("Barlow-Medium", 7)
         if stringWidth(bar.words, "Barlow-Medium", 7) < width - 2:
-            canvas.drawString(x + 1.2, y + 2.4 * mm, bar.words)
+            canvas.drawString(x + 1.2, y + (self.lane - 2 * mm) / 2 - 2.4, bar.words)

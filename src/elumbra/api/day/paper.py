@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from elumbra.api.day.schemas import CarOn, DaySheetOut, TaskOn
-from elumbra.documents.day_sheet import Bar, DayPaper, Lane
+from collections.abc import Sequence
+from itertools import groupby
 
+from elumbra.api.day.schemas import CarOn, DaySheetOut, TaskOn
+from elumbra.documents.day_sheet import Bar, DayPaper, Lane, Stretch
+
+_NAMED = 2  # windows told by name in one stretch; of more, the job card tells
 _PLACES = {"bench": "bench", "yard": "yard, in the sun"}
 
 
@@ -36,7 +40,9 @@ def day_paper(sheet: DaySheetOut) -> DayPaper:
         )
         for hand in sheet.people
     ]
-    lists = [(hand.name, [_line(one, cars) for one in sheet.tasks if one.worker == hand.id]) for hand in sheet.people]
+    lists = [
+        (hand.name, _stretches([one for one in sheet.tasks if one.worker == hand.id], cars)) for hand in sheet.people
+    ]
     return DayPaper(
         title=f"{sheet.title}, times of {sheet.zone}",
         headline=sheet.headline,
@@ -55,13 +61,20 @@ def _short(task: TaskOn, cars: dict[str, CarOn]) -> str:
     return f"{car.number if car else ''} {task.label}".strip()
 
 
-def _line(task: TaskOn, cars: dict[str, CarOn]) -> list[str]:
-    car = cars.get(task.job_id)
-    place = _PLACES.get(task.place) or (car.bay if car else "")
-    return [
-        task.start_words, task.end_words, f"{car.number} {car.title}" if car else "several cars",
-        f"{place}, {task.label}".strip(", "), task.words,
-    ]  # fmt: skip
+def _stretches(tasks: Sequence[TaskOn], cars: dict[str, CarOn]) -> list[Stretch]:
+    """A person's tasks in order, those at one car in one place together: from when to when, and what all."""
+    found = []
+    in_order = sorted(tasks, key=lambda one: (one.start, one.end))
+    for (job_id, place), together in groupby(in_order, key=lambda one: (one.job_id, one.place)):
+        some, car = list(together), cars.get(job_id)
+        where = _PLACES.get(place) or (car.bay if car else "")
+        labels = list(dict.fromkeys(one.label for one in some))
+        what = ", ".join(dict.fromkeys(one.words for one in some))
+        if len(labels) <= _NAMED:
+            what += f": {', '.join(labels)}"
+        number = str(car.number) if car else "several cars"
+        found.append(Stretch(some[0].start_words, some[-1].end_words, f"{number}, {where}".strip(", "), what))
+    return found
 
 
 def _car(car: CarOn) -> list[str]:
