@@ -12,7 +12,7 @@ from elumbra.documents.paper import Paper
 
 
 def day_of(cars: int, people: int, stretches: int) -> DayPaper:
-    bars = tuple(Bar(-300 + 60 * i, -250 + 60 * i, f"{1000 + i} car", i) for i in range(12))  # some of the day before
+    bars = tuple(Bar(60 * i - 330, 60 * i - 280, f"{1000 + i} car", i) for i in range(12))  # some of the day before
     names = [f"Person{i}" for i in range(people)]
     return DayPaper(
         title="Friday",
