@@ -4501,6 +4501,8 @@ export interface components {
             told: string;
             /** Waits Here */
             waits_here: boolean;
+            /** Why Late */
+            why_late: string;
             /** Work */
             work: number;
         };

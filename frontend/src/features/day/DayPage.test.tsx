@@ -39,6 +39,7 @@ const car = (job_id: string, number: number, more: Partial<CarOn> = {}): CarOn =
   ready: 840,
   ready_words: "2:00 PM",
   late: 0,
+  why_late: "",
   chance: 0.97,
   waits_here: false,
   bay: "Bay 1",

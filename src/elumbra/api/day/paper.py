@@ -80,5 +80,6 @@ def _stretches(tasks: Sequence[TaskOn], cars: dict[str, CarOn]) -> list[Stretch]
 def _car(car: CarOn) -> list[str]:
     return [
         f"{car.number} {car.title}", car.arrives_words or "here", car.bay, car.ready_words or car.told,
-        car.due_words or "none", "" if car.chance is None else f"{car.chance:.0%}", car.pick_up_words, car.note,
+        car.due_words or "none", "" if car.chance is None else f"{car.chance:.0%}", car.pick_up_words,
+        car.why_late or car.note,
     ]  # fmt: skip

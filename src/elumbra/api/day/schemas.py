@@ -104,6 +104,7 @@ class CarOn(BaseModel):
     ready: int | None
     ready_words: str
     late: int
+    why_late: str  # what a late car waits for most, in a sentence; empty where it is not late
     chance: float | None
     waits_here: bool
     bay: str

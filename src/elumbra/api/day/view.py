@@ -40,7 +40,10 @@ from elumbra.core.schedule import (
     chances,
     fitting,
     impossible,
+    late_words,
     simulate,
+    span_words,
+    why_late,
 )
 from elumbra.core.words import counted
 from elumbra.storage.bookings import booked_days
@@ -230,11 +233,18 @@ class _View:
             due=due, due_words="" if due is None else self._said(due), promised_at=zoned(job.promised_at),
             pick_up_words=self._pick_up(one), ready=ready, ready_words="" if ready is None else self._said(ready),
             late=max(0, ready - due) if ready is not None and due is not None else 0,
+            why_late=self._why_late(job.id),
             chance=self.sheet.chances.get(job.id), waits_here=bool(booked and booked.waits_here),
             bay=there.bay if there else job.bay, in_bay=SpanOut(start=there.start, end=there.end) if there else None,
             work=left, left_share=round(left / (left + done), 3) if left + done else 0.0, told=one.told,
             stuck=one.stuck, note=booked.note if booked else "",
         )  # fmt: skip
+
+    def _why_late(self, job_id: str) -> str:
+        """What a car that is late by the plan waits for most."""
+        car = self.problem.car.get(job_id)
+        cause = why_late(self.problem, self.plan.plan, car) if self.plan and car else None
+        return late_words(cause, clock=self._said, span=span_words) if cause else ""
 
     def _said(self, minute: int) -> str:
         return self.clock.words(minute)
@@ -270,6 +280,8 @@ class _View:
                 ready = self.plan.plan.ready[name]
                 late = f", {ready - car.due} min late by plan" if ready > car.due else ""
                 words = f"{car.title}: promised for {self._said(car.due)}, kept on {chance:.0%} of days{late}"
+                if why := self._why_late(name):
+                    words += f". {why}"
                 found.append(DangerOut(job_id=name, words=words, chance=chance))
         return found
 

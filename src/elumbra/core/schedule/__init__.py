@@ -19,7 +19,16 @@ from elumbra.core.schedule.choice import Choice, first_choice
 from elumbra.core.schedule.least import Proof, least_waiting
 from elumbra.core.schedule.listing import DoesNotFitError, lay
 from elumbra.core.schedule.of_car import STAGE_OF, customary_tasks, tasks_of, together
-from elumbra.core.schedule.possible import SKILL_WORDS, Fit, Impossible, earliest_ready, fitting, impossible, without
+from elumbra.core.schedule.possible import (
+    SKILL_WORDS,
+    Fit,
+    Impossible,
+    earliest_ready,
+    fitting,
+    impossible,
+    span_words,
+    without,
+)
 from elumbra.core.schedule.problem import (
     BayPlace,
     InBay,
@@ -44,6 +53,7 @@ from elumbra.core.schedule.problem import (
 from elumbra.core.schedule.promise import SURE, Promise, chances, promise, rounded_up
 from elumbra.core.schedule.search import Found, first_plan, list_plans
 from elumbra.core.schedule.simulate import DAYS, Days, simulate
+from elumbra.core.schedule.why import Cause, Hangs, late_words, why_late
 
 __all__ = [
     "DAYS",
@@ -51,11 +61,13 @@ __all__ = [
     "STAGE_OF",
     "SURE",
     "BayPlace",
+    "Cause",
     "Choice",
     "Days",
     "DoesNotFitError",
     "Fit",
     "Found",
+    "Hangs",
     "Impossible",
     "InBay",
     "Lock",
@@ -82,6 +94,7 @@ __all__ = [
     "fitting",
     "impossible",
     "in_order",
+    "late_words",
     "lay",
     "least_waiting",
     "list_plans",
@@ -90,8 +103,10 @@ __all__ = [
     "promise",
     "rounded_up",
     "simulate",
+    "span_words",
     "tasks_of",
     "together",
     "weight",
+    "why_late",
     "without",
 ]

@@ -87,7 +87,7 @@ def _of_car(problem: Problem, car: PlanCar, clock: Callable[[int], str]) -> list
                 car.id,
                 f"{car.title} is promised for {clock(car.due)}; with two people from {clock(opening)} on it is ready "
                 f"at {clock(least)} at the earliest.",
-                f"Promise {clock(least)} or later, or have it here {_span(least - car.due)} sooner.",
+                f"Promise {clock(least)} or later, or have it here {span_words(least - car.due)} sooner.",
             )
         ]  # fmt: skip
     return []
@@ -120,8 +120,8 @@ def _too_long(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
     if task.minutes <= longest:
         return None
     return (
-        f"{task.label}: {task.words} takes {_span(task.minutes)}, and nobody works that long without a break.",
-        f"{_span(task.minutes - longest)} more without a break.",
+        f"{task.label}: {task.words} takes {span_words(task.minutes)}, and nobody works that long without a break.",
+        f"{span_words(task.minutes - longest)} more without a break.",
     )
 
 
@@ -132,8 +132,9 @@ def _no_sun(problem: Problem, task: PlanTask) -> tuple[str, str] | None:
     longest = max((one.end - one.start for one in problem.sun), default=0)
     if length <= longest:
         return None
+    sunny = span_words(longest) if longest else "none"
     return (
-        f"{task.label}: the bag needs {_span(length)} of sun, this day has {_span(longest) if longest else 'none'}.",
+        f"{task.label}: the bag needs {span_words(length)} of sun, this day has {sunny}.",
         "Another way to take the film off, or a sunny day.",
     )
 
@@ -162,7 +163,7 @@ def _in_two_places(problem: Problem, clock: Callable[[int], str]) -> Iterator[Im
             second.car,
             f"{who} was given {first.label}, {first.words} until {clock(at + first.minutes)} and "
             f"{second.label}, {second.words} from {clock(begins)} on: nobody is in two places.",
-            f"Move one by {_span(at + first.minutes - begins)}, or give it to somebody else.",
+            f"Move one by {span_words(at + first.minutes - begins)}, or give it to somebody else.",
         )
 
 
@@ -176,7 +177,14 @@ def _clashes(problem: Problem) -> Iterator[tuple[PlanTask, PlanTask]]:
             yield first, second
 
 
-def _span(minutes: int) -> str:
+def span_words(minutes: int) -> str:
+    """Minutes as hours and minutes, for a sentence.
+
+    Examples
+    --------
+    >>> span_words(45), span_words(65), span_words(120)
+    ('45 min', '1 h 05 min', '2 h')
+    """
     hours, rest = divmod(max(minutes, 0), 60)
     if not hours:
         return f"{rest} min"
@@ -229,7 +237,7 @@ def fitting(problem: Problem, *, clock: Callable[[int], str]) -> Fit:
         car = problem.car[name]
         work = sum(one.minutes for one in problem.of_car[name])
         told.append(
-            Impossible(name, f"{car.title} does not fit: {_span(work)} of work.", _room(free, tried, plan, car))
+            Impossible(name, f"{car.title} does not fit: {span_words(work)} of work.", _room(free, tried, plan, car))
         )
     said = [_not_kept(free, free.task[one.id], clock) for one in tried.tasks if one.lock != free.task[one.id].lock]
     return Fit(tried, tuple(told), tuple(said), plan)
@@ -314,7 +322,7 @@ def _room(problem: Problem, fits: Problem, plan: Plan, car: PlanCar) -> str:
             first_plan(longer)
         except DoesNotFitError:
             continue
-        return f"{_span(more)} more in the evening for everybody, or another day for it."
+        return f"{span_words(more)} more in the evening for everybody, or another day for it."
     lost = measure(fits, plan).late
     return "Another day for it, or for another car." if not lost else "Another day for it; the day is late without it."
 

@@ -66,6 +66,11 @@ function CarPanel({
   return (
     <>
       {car.told && <Typography sx={{ mb: 1 }}>{car.told}</Typography>}
+      {car.why_late && (
+        <Typography sx={{ mb: 1, fontWeight: 700 }}>
+          {car.late} min late by plan. {car.why_late}
+        </Typography>
+      )}
       {car.note && <Typography sx={{ mb: 1 }}>{car.note}</Typography>}
       <Typography>
         {car.work} min of work left{car.pick_up_words ? `; picked up ${car.pick_up_words}` : ""}.
