@@ -231,6 +231,30 @@ def test_what_would_save_a_promise_is_tried_for_real(desk: Desk, day: str) -> No
     desk.do("GET", f"/days/{day}/rescue/{unpromised['job_id']}", status=422)
 
 
+def test_a_car_that_law_or_film_holds_back_waits_for_an_answer_and_stays_planned(desk: Desk, day: str) -> None:
+    def waiting() -> dict[int, dict[str, Any]]:
+        sheet = desk.get(f"/days/{day}")
+        numbers = {one["job_id"]: one["number"] for one in sheet["cars"]}
+        return {numbers[one["job_id"]]: one for one in sheet["waits"]}
+
+    before = waiting()
+    assert before[1002]["station"] == "shade"
+    assert "Driver front: Too dark in Florida" in before[1002]["words"]
+    assert before[1002]["words"].endswith("And 2 more windows.")
+    assert before[1004]["station"] == "survey"  # readings that do not close
+    assert {1003, 1009}.isdisjoint(before)  # old film that is still on is work, and planned
+    job = next(one for one in desk.get("/jobs")["jobs"] if one["number"] == 1003)
+    opened = desk.do("PATCH", f"/jobs/{job['id']}", {"version": job["version"], "states": ["NY"]})
+    held = [one for one in opened["windows"] if one["held_at"] == "shade"]
+    assert held
+    now = waiting()[1003]
+    assert (now["station"], now["window_id"]) == ("shade", held[0]["id"])
+    assert f"{held[0]['label']}: " in now["words"]
+    assert [task for task in desk.get(f"/days/{day}")["tasks"] if task["job_id"] == job["id"]]
+    desk.do("PATCH", f"/jobs/{job['id']}", {"version": opened["version"], "states": job["states"]})
+    assert 1003 not in waiting()
+
+
 def test_one_stuck_car_is_told_and_breaks_nothing_else(desk: Desk, day: str, monkeypatch: pytest.MonkeyPatch) -> None:
     from elumbra.car import day as making
     from elumbra.core.errors import CoreError

@@ -5605,6 +5605,8 @@ export interface components {
             waiting: number;
             /** Waiting Least */
             waiting_least: number;
+            /** Waits */
+            waits: components["schemas"]["WaitsOut"][];
             /** Zone */
             zone: string;
         };
@@ -12955,6 +12957,19 @@ export interface components {
          * @enum {string}
          */
         VltBasis: "on_3mm_clear" | "film_alone" | "unknown";
+        /**
+         * WaitsOut
+         * @description A car that is planned and cannot be cut before somebody answers.
+         */
+        WaitsOut: {
+            /** Job Id */
+            job_id: string;
+            station: components["schemas"]["Station"];
+            /** Window Id */
+            window_id: string;
+            /** Words */
+            words: string;
+        };
         /**
          * Warranty
          * @description What the maker promises.

@@ -35,7 +35,8 @@ from elumbra.core.schedule import (
     together,
 )
 from elumbra.core.starting import StartingValues
-from elumbra.core.work import Car
+from elumbra.core.words import counted
+from elumbra.core.work import Car, Station, comes_off, is_off
 from elumbra.storage.bookings import bookings, day_sheets
 from elumbra.storage.data_files import law_file, starting_values
 from elumbra.storage.door_records import BookingRecord
@@ -104,6 +105,28 @@ class OnSheet:
     tasks: tuple[PlanTask, ...]
     told: str = ""  # why there is nothing to plan, or that it is an estimate
     stuck: bool = False
+    waits: WaitsFor | None = None  # it is planned, and cannot be cut before somebody answers
+
+
+@dataclass(frozen=True)
+class WaitsFor:
+    """What holds a car's film from the knife: law, light, readings or heat. Answered at its station."""
+
+    words: str
+    station: Station
+    window_id: str
+
+
+def _waits_for(car: Car) -> WaitsFor | None:
+    """The first window that is held, in the order of the stations, and how many more are; old film is work, planned."""
+    order = list(Station)
+    asked = [one for one in car.held.items() if not comes_off(car.window(one[0])) or is_off(car.window(one[0]))]
+    held = sorted(asked, key=lambda one: order.index(one[1].station))
+    if not held:
+        return None
+    window_id, hold = held[0]
+    more = f" And {counted(len(held) - 1, 'more window')}." if len(held) > 1 else ""
+    return WaitsFor(f"{car.window(window_id).label}: {hold.reason}{more}", hold.station, window_id)
 
 
 @dataclass(frozen=True)
@@ -279,7 +302,7 @@ class _Making:
             try:
                 document = job_file(parts[job.id], self.shop)
                 car = assemble(document, law_file(), starting_values(), today=self.shop.today)
-                found.append(self._on_sheet(job, booked, car, parts[job.id]))
+                found.append(replace(self._on_sheet(job, booked, car, parts[job.id]), waits=_waits_for(car)))
             except CoreError as error:
                 found.append(OnSheet(job, booked, (), f"Stuck: {error.message}", stuck=True))
         return found

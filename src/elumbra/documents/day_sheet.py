@@ -14,6 +14,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus.doctemplate import LayoutError
 
 from elumbra.documents.cut_drawing import INK, RULE
 from elumbra.documents.paper import Paper, marked, register_fonts
@@ -74,20 +75,19 @@ _ON_ONE_PAGE = 10  # cars
 def day_sheet_pdf(day: DayPaper, *, paper: Paper = Paper.LETTER) -> bytes:
     """A day as a PDF, lying: up to ten cars on one page, in smaller type where they need it; more cars on several."""
     register_fonts()
-    sizes = _SIZES if len(day.cars) <= _ON_ONE_PAGE else _SIZES[:1]
-    content, pages = b"", 0
-    for size in sizes:
-        content, pages = _drawn(day, paper, size)
-        if pages == 1:
-            break
-    return content
+    if len(day.cars) <= _ON_ONE_PAGE:
+        for size in _SIZES:
+            content, pages = _drawn(day, paper, size, stacked=True)
+            if pages == 1:
+                return content
+    return _drawn(day, paper, _SIZES[0], stacked=False)[0]
 
 
 _SIZES = (1.0, 0.9, 0.8, 0.7, 0.6)  # of type and lines, from what reads best to the least that can be read
 
 
-def _drawn(day: DayPaper, paper: Paper, size: float) -> tuple[bytes, int]:
-    """The paper at one size of type, and its pages."""
+def _drawn(day: DayPaper, paper: Paper, size: float, *, stacked: bool) -> tuple[bytes, int]:
+    """The paper at one size of type, and its pages; 0 where a person's column is longer than a page."""
     buffer = BytesIO()
     document = SimpleDocTemplate(
         buffer, pagesize=landscape(LETTER if paper is Paper.LETTER else A4), title=f"Day sheet {day.title}",
@@ -103,8 +103,11 @@ def _drawn(day: DayPaper, paper: Paper, size: float) -> tuple[bytes, int]:
         shares = (0.24, 0.12, 0.08, 0.12, 0.12, 0.07, 0.12, 0.13)
         story.append(_table(CAR_COLUMNS, day.cars, [document.width * one for one in shares], plain))
     if day.lists:
-        story += [Spacer(1, 3 * mm), _side_by_side(day.lists, document.width, size)]
-    document.build(story)
+        story += [Spacer(1, 3 * mm), _side_by_side(day.lists, document.width, size, stacked=stacked)]
+    try:
+        document.build(story)
+    except LayoutError:
+        return b"", 0
     return buffer.getvalue(), document.page
 
 
@@ -112,12 +115,12 @@ def _type(font: str, points: float) -> ParagraphStyle:
     return ParagraphStyle(font, fontName=font, fontSize=points, leading=1.17 * points, textColor=INK)
 
 
-def _side_by_side(lists: Sequence[tuple[str, Sequence[Stretch]]], width: float, size: float) -> Table:
-    """Each person's day in a column, stretch by stretch."""
+def _side_by_side(lists: Sequence[tuple[str, Sequence[Stretch]]], width: float, size: float, *, stacked: bool) -> Table:
+    """Each person's day in a column, stretch by stretch: close on one page, in rows where it goes over several."""
     plain, small = _type("Barlow-Medium", 9 * size), _type("Barlow-Medium", 8 * size)
     columns = [[_stretch(one, small) for one in stretches] for _, stretches in lists]
     cells = [[Paragraph(f"<b>{marked(name)}</b>", plain) for name, _ in lists]]
-    cells += [list(row) for row in zip_longest(*columns, fillvalue="")]
+    cells += [columns] if stacked else [list(row) for row in zip_longest(*columns, fillvalue="")]
     table = Table(cells, colWidths=[width / len(lists)] * len(lists), repeatRows=1)
     table.setStyle(_LINES)
     return table

@@ -93,6 +93,7 @@ const sheet = (more: Partial<Sheet> = {}): Sheet => ({
   told: [],
   cannot: [],
   left_out: [],
+  waits: [],
   danger: [
     {
       job_id: "j2",

@@ -52,7 +52,11 @@ def day_paper(sheet: DaySheetOut) -> DayPaper:
         lanes=[*bays, *people],
         cars=[_car(one) for one in sheet.cars],
         lists=[(name, rows) for name, rows in lists if rows],
-        told=[*(f"{one.why} {one.least}" for one in (*sheet.cannot, *sheet.left_out)), *sheet.told],
+        told=[
+            *(f"{one.why} {one.least}" for one in (*sheet.cannot, *sheet.left_out)),
+            *sheet.told,
+            *(f"{one.words} It waits for an answer." for one in sheet.waits),
+        ],
     )
 
 

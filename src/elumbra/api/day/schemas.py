@@ -11,6 +11,7 @@ from elumbra.api.base.bodies import Body, Id, LongText, PaperQuery, Version, Wor
 from elumbra.api.base.day_words import ClockSpan, Day, Hours
 from elumbra.core.deeds import State
 from elumbra.core.schedule import Place, Skill
+from elumbra.core.work import Station
 
 Name = Annotated[str, Field(min_length=1, max_length=160)]
 
@@ -132,6 +133,15 @@ class DangerOut(BaseModel):
     chance: float
 
 
+class WaitsOut(BaseModel):
+    """A car that is planned and cannot be cut before somebody answers."""
+
+    job_id: str
+    words: str
+    station: Station
+    window_id: str
+
+
 class TogetherOut(BaseModel):
     """A film that several cars of the day take."""
 
@@ -186,6 +196,7 @@ class DaySheetOut(BaseModel):
     cannot: list[CannotOut]
     left_out: list[CannotOut]
     danger: list[DangerOut]
+    waits: list[WaitsOut]  # for an answer about law, light, readings or heat
     late: int
     overtime: int
     waiting: int

@@ -24,6 +24,7 @@ from elumbra.api.day.schemas import (
     SpanOut,
     TaskOn,
     TogetherOut,
+    WaitsOut,
 )
 from elumbra.car.clock import DayClock, stretches
 from elumbra.car.day import DayProblem, OnSheet, load_day, shop_day
@@ -166,6 +167,16 @@ class _View:
             cannot=[_cannot(one) for one in dict.fromkeys((*self.sheet.cannot, *self.sheet.fit.loosened))],
             left_out=[_cannot(one) for one in self.sheet.fit.left_out],
             danger=danger,
+            waits=[
+                WaitsOut(
+                    job_id=one.job.id,
+                    words=f"{one.job.number} {one.job.vehicle_label}: {one.waits.words}",
+                    station=one.waits.station,
+                    window_id=one.waits.window_id,
+                )
+                for one in made.cars
+                if one.waits is not None
+            ],
             late=sum(one.late for one in cars),
             overtime=plan.measure.overtime if plan else 0,
             waiting=plan.measure.waiting if plan else 0,

@@ -46,6 +46,7 @@ export function DayPanel({
         </Ruled>
       )}
       {!picked && <Troubles sheet={sheet} onPick={(jobId) => onPick({ jobId, block: null })} />}
+      {!picked && <Waits sheet={sheet} />}
       {!picked && <Decide sheet={sheet} decide={decide} />}
     </Box>
   );
@@ -96,6 +97,26 @@ function CarPanel({
         </Button>
       </Box>
     </>
+  );
+}
+
+/** Cars that are planned and cannot be cut before somebody answers: each leads to where that is done. */
+function Waits({ sheet }: { sheet: Sheet }) {
+  if (sheet.waits.length === 0) return null;
+  return (
+    <Ruled title="Waits for an answer">
+      {sheet.waits.map((one) => (
+        <Button
+          key={one.job_id}
+          component={Link}
+          to={`/jobs/${one.job_id}/${one.station}?w=${one.window_id}`}
+          fullWidth
+          sx={{ justifyContent: "flex-start", textAlign: "left", whiteSpace: "normal", mb: 0.75 }}
+        >
+          {one.words}
+        </Button>
+      ))}
+    </Ruled>
   );
 }
 
