@@ -18,6 +18,7 @@ from elumbra.core.cut import (
     Rim,
     cut_line,
     edge_allowances,
+    fixed_edge,
     minutes_of,
     pattern_for,
 )
@@ -105,6 +106,13 @@ def test_fixed_glass_is_cut_onto_a_border_before_its_width_is_read(
     assert {(one.name, round(one.mm, 3)) for one in line.allowances} == {(name, mm)}
     assert line.ring.min(axis=0) == pytest.approx([-grows, -grows], abs=0.03)
     assert line.ring.max(axis=0) == pytest.approx([900 + grows, 450 + grows], abs=0.03)
+
+
+@pytest.mark.parametrize("edge", ["gasket", "bare"])
+def test_border_widths_read_before_the_edge_was_put_right_no_longer_count(edge: str) -> None:
+    widths = {f"border_{one}": "1" for one in EDGES}
+    assert fixed_edge({"edge": edge, **widths}) == FixedEdge(Rim(edge))
+    assert fixed_edge({"edge": "border", **widths}).borders == dict.fromkeys(EDGES, 25.4)
 
 
 @pytest.mark.parametrize("kind", [WindowKind.FRAMED_DOOR, WindowKind.FRAMELESS_DOOR])

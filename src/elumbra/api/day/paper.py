@@ -85,5 +85,5 @@ def _car(car: CarOn) -> list[str]:
     return [
         f"{car.number} {car.title}", car.arrives_words or "here", car.bay, car.ready_words or car.told,
         car.due_words or "none", "" if car.chance is None else f"{car.chance:.0%}", car.pick_up_words,
-        car.why_late or car.note,
+        " ".join(one for one in (car.why_late, car.note) if one),
     ]  # fmt: skip

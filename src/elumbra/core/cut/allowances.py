@@ -51,7 +51,7 @@ class FixedEdge:
 
 
 def fixed_edge(answers: Answers) -> FixedEdge:
-    """The edge of fixed glass from what was read at Survey.
+    """The edge of fixed glass from what was read at Survey; widths count only where it has a border.
 
     Examples
     --------
@@ -59,10 +59,14 @@ def fixed_edge(answers: Answers) -> FixedEdge:
     25.4
     >>> fixed_edge({}).rim is None
     True
+    >>> fixed_edge({"edge": "gasket", "border_top": "1"}).read
+    False
     """
     said = answers.get("edge")
-    widths = {edge: length_of(answers, f"border_{edge}") or 0.0 for edge in EDGES}
-    return FixedEdge(Rim(said) if isinstance(said, str) else None, widths)
+    rim = Rim(said) if isinstance(said, str) else None
+    if rim in (Rim.GASKET, Rim.BARE):
+        return FixedEdge(rim)
+    return FixedEdge(rim, {edge: length_of(answers, f"border_{edge}") or 0.0 for edge in EDGES})
 
 
 @dataclass(frozen=True)
